@@ -1,0 +1,147 @@
+import { parseDay, type LocalDate } from '../calendar/day.ts';
+import type { LocalMoment } from '../calendar/time.ts';
+import { formatInstant, parseInstant } from '../calendar/zone.ts';
+import { CoreError } from '../errors.ts';
+import type { Deed } from './actions.ts';
+import { begin, hasEnded } from './advance.ts';
+import { checkSeries } from './definition.ts';
+import { forecast, nextDue, type Ahead } from './forecast.ts';
+import type { Occurrence, Progress, Status } from './progress.ts';
+import { pass, take, takeEarlier, undo, type Entry, type Outcome } from './record.ts';
+import { checkSettings, type Settings } from './settings.ts';
+import { planOf } from './slots.ts';
+
+/** One step of a rehearsal, with instants as ISO 8601 text. */
+export interface RehearsalStep {
+  at: string;
+  do: 'done' | 'skip' | 'move' | 'undo';
+  slot?: LocalMoment;
+  plan?: LocalDate;
+  due?: LocalMoment;
+  /** With `done`: finished at this earlier instant. */
+  when?: string;
+}
+
+export interface Rehearsal {
+  series: unknown;
+  settings?: Partial<Settings>;
+  steps?: RehearsalStep[];
+  /** Inclusive. */
+  until: string;
+  /** Adds the forecast up to this date. */
+  ahead?: LocalDate;
+}
+
+export interface RehearsedTime {
+  slot: LocalMoment;
+  due: LocalMoment | null;
+  plan: LocalDate | null;
+  status: Status;
+  closedAt?: string;
+  rolled: number;
+}
+
+export interface Rehearsed {
+  /** Open and ended times in order of slot. */
+  times: RehearsedTime[];
+  ended: boolean;
+  next: LocalMoment | null;
+  ahead?: Ahead[];
+}
+
+/**
+ * Plays out what becomes of a to-do when a person does these things at these instants. A step
+ * that finds no time is ignored.
+ * @throws CoreError for a definition, setting, instant or step that is wrong, with its place.
+ */
+export function rehearse(it: Rehearsal): Rehearsed {
+  const plan = planOf(checkSeries(it.series), checkSettings(it.settings));
+  const until = parseInstant(it.until, 'until');
+  const steps = (it.steps ?? []).map((step, i) => ({
+    ...step,
+    instant: parseInstant(step.at, `steps.${i}.at`),
+    key: String(i),
+  }));
+  const bornAt = Math.min(until, ...steps.map((step) => step.instant));
+
+  let progress: Progress = begin(plan, bornAt);
+  let log: Entry[] = [];
+  const order: string[] = [];
+  const times = new Map<number, Occurrence>();
+  const keep = (outcome: Outcome, tail: number) => {
+    progress = outcome.progress;
+    log = [...log.slice(0, tail), ...outcome.entries];
+    for (const number of [...times.keys()]) if (number >= outcome.from) times.delete(number);
+    for (const time of outcome.times) times.set(time.number, time);
+  };
+
+  for (const step of steps) {
+    if (step.instant > until) break;
+    keep(pass(plan, progress, step.instant), log.length);
+    if (step.do === 'undo') {
+      const at = log.findIndex((entry) => entry.step.key === order.at(-1));
+      if (at < 0) continue;
+      keep(undo(plan, log.slice(at), step.instant), at);
+      order.pop();
+      continue;
+    }
+    const deed = deedOf(step);
+    const when = step.when === undefined ? step.instant : parseInstant(step.when, `steps.${step.key}.when`);
+    if (when > step.instant)
+      throw new CoreError('when.future', `steps.${step.key}.when`, 'A finish cannot lie ahead.');
+    if (when < step.instant) {
+      const at = Math.max(0, log.findLastIndex((entry) => entry.step.at <= when));
+      const outcome = takeEarlier(plan, log.slice(at), { key: step.key, at: when, deed }, step.instant, bornAt);
+      keep(outcome, at);
+      if (!outcome.lost.includes(step.key)) order.push(step.key);
+      continue;
+    }
+    const outcome = take(plan, progress, { key: step.key, at: when, deed }, [...times.values()]);
+    keep(outcome, log.length);
+    if (outcome.entries.length) order.push(step.key);
+  }
+  keep(pass(plan, progress, until), log.length);
+
+  return {
+    times: [...times.values()].sort(bySlot).map(shownTime),
+    ended: hasEnded(plan, progress),
+    next: nextDue(plan, progress),
+    ...(it.ahead === undefined
+      ? {}
+      : { ahead: forecast(plan, progress, until, parseDay(it.ahead, 'ahead')) }),
+  };
+}
+
+function deedOf(step: RehearsalStep): Deed {
+  const slot = step.slot === undefined ? {} : { slot: step.slot };
+  switch (step.do) {
+    case 'done':
+    case 'skip':
+      return { do: step.do, ...slot };
+    case 'move':
+      return {
+        do: 'move',
+        ...slot,
+        ...(step.plan === undefined ? {} : { plan: step.plan }),
+        ...(step.due === undefined ? {} : { due: step.due }),
+      };
+    default:
+      throw new CoreError('step.do', 'steps', `“${String(step.do)}” is not something to do with a time.`);
+  }
+}
+
+const bySlot = (a: Occurrence, b: Occurrence) =>
+  a.slot < b.slot ? -1 : a.slot > b.slot ? 1 : a.number - b.number;
+
+function shownTime(time: Occurrence): RehearsedTime {
+  const { slot, due, plan, status, rolled } = time;
+  return {
+    slot,
+    due,
+    plan,
+    status,
+    ...(time.closedAt === null ? {} : { closedAt: formatInstant(time.closedAt) }),
+    rolled,
+  };
+}
+

@@ -1,0 +1,79 @@
+import { WEEKDAYS, type Day, type LocalDate, type Weekday, formatDay } from '../calendar/day.ts';
+import { formatMoment, parseMoment, parseTime, type LocalMoment, type LocalTime } from '../calendar/time.ts';
+import { checkZone, toCivil, toInstant, type Instant } from '../calendar/zone.ts';
+import { CoreError } from '../errors.ts';
+
+/** How a person's days run. */
+export interface Settings {
+  /** An IANA time zone name. */
+  zone: string;
+  /** When their day begins: with 04:00, two at night belongs to the day before. */
+  dayStart: LocalTime;
+  weekStart: Weekday;
+}
+
+/** What holds where a setting is left out: UTC, days from midnight, weeks from Monday. */
+export const DEFAULT_SETTINGS: Settings = { zone: 'UTC', dayStart: '00:00', weekStart: 'MO' };
+
+/**
+ * Checks settings, with what is left out as in {@link DEFAULT_SETTINGS}.
+ * @throws CoreError `zone.unknown`, `time.form`, `settings.weekStart`
+ */
+export function checkSettings(given: Partial<Settings> = {}): Settings {
+  const settings = { ...DEFAULT_SETTINGS, ...given };
+  checkZone(settings.zone, 'settings.zone');
+  parseTime(settings.dayStart, 'settings.dayStart');
+  if (!WEEKDAYS.includes(settings.weekStart))
+    throw new CoreError('settings.weekStart', 'settings.weekStart', 'A week begins on MO to SU.');
+  return settings;
+}
+
+/** Days and instants as one person counts them. */
+export interface PersonalClock {
+  /** The instant at which that day begins. */
+  startOf(day: Day): Instant;
+  /** The person's day at an instant. */
+  dayAt(instant: Instant): Day;
+  /** The person's day to which a due moment belongs: 02:00 is of the day before where days begin at 04:00. */
+  dayOfMoment(moment: LocalMoment): Day;
+  /** The instant of a due moment; a date alone counts as the beginning of its day. */
+  instantOf(moment: LocalMoment): Instant;
+  /** The local date and time at an instant. */
+  momentAt(instant: Instant): LocalMoment;
+  /** A date and time as the clocks show it: one that they skip is moved forward by the gap (R16). */
+  shown(moment: LocalMoment): LocalMoment;
+}
+
+/** The clock of a person with these settings. */
+export function clockOf(settings: Settings): PersonalClock {
+  const { zone } = settings;
+  const dayStart = parseTime(settings.dayStart);
+  const startOf = (day: Day) => toInstant(zone, day, dayStart);
+  const momentAt = (instant: Instant) => formatMoment(toCivil(zone, instant));
+  return {
+    startOf,
+    dayAt(instant) {
+      const { day } = toCivil(zone, instant);
+      if (instant < startOf(day)) return day - 1;
+      return instant >= startOf(day + 1) ? day + 1 : day;
+    },
+    dayOfMoment(moment) {
+      const { day, minute } = parseMoment(moment);
+      return minute !== null && minute < dayStart ? day - 1 : day;
+    },
+    instantOf(moment) {
+      const { day, minute } = parseMoment(moment);
+      return minute === null ? startOf(day) : toInstant(zone, day, minute);
+    },
+    momentAt,
+    shown(moment) {
+      const { day, minute } = parseMoment(moment);
+      return minute === null ? moment : momentAt(toInstant(zone, day, minute));
+    },
+  };
+}
+
+/** The person's date at an instant, as text. */
+export function today(settings: Settings, now: Instant): LocalDate {
+  return formatDay(clockOf(settings).dayAt(now));
+}

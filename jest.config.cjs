@@ -1,0 +1,35 @@
+const letThrough = [
+  '@rneui',
+  '@?react-native',
+  'react-native-.*',
+  'expo',
+  'expo-.*',
+  '@expo',
+  '@back-again',
+  'react-redux',
+  '@reduxjs',
+  'immer',
+  'temporal-.*',
+];
+const transformIgnorePatterns = [`/node_modules/(?!(${letThrough.join('|')})(/|$))`];
+const node = (name) => ({
+  displayName: name,
+  rootDir: __dirname,
+  roots: [`<rootDir>/${name}/src`],
+  testEnvironment: 'node',
+  testMatch: ['**/*.test.ts'],
+  transform: { '\\.[jt]sx?$': ['babel-jest', { configFile: `${__dirname}/babel.config.cjs` }] },
+  transformIgnorePatterns,
+});
+
+module.exports = {
+  projects: [
+    node('core'),
+    node('contract'),
+    {
+      ...node('server'),
+      globalSetup: '<rootDir>/server/src/testing/databaseUp.mjs',
+      globalTeardown: '<rootDir>/server/src/testing/databaseDown.mjs',
+    },
+  ],
+};
