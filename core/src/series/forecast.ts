@@ -69,7 +69,7 @@ export function nextDue(plan: Plan, progress: Progress): LocalMoment | null {
 }
 
 /** How much of the way from one time to the next has gone by, 0 to 1, and in days. */
-export interface Span {
+export interface Way {
   /** Days gone by since the span began; never below 0. */
   gone: number;
   /** Days from its beginning to its end, at least 1. */
@@ -80,12 +80,12 @@ export interface Span {
  * Where a time stands in the span that leads to its due day: from the one before it (the day it
  * was done, or by the calendar the slot before) to due. Null without a due date or a repeat.
  */
-export function spanOf(
+export function wayOf(
   plan: Plan,
   progress: Progress,
   time: Pick<Occurrence, 'slot' | 'due'>,
   now: Instant,
-): Span | null {
+): Way | null {
   if (time.due === null || plan.series.repeat === null) return null;
   const due = plan.clock.dayOfMoment(time.due);
   const from = plan.series.repeat.by === 'completion' ? lastDay(plan, progress) : plan.slotDayBefore(parseDay(time.slot.slice(0, 10)));

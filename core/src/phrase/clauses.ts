@@ -1,0 +1,275 @@
+import { WEEKDAYS, type Day, type Weekday } from '../calendar/day.ts';
+import type { Span } from '../calendar/span.ts';
+import type { WeekdayPart } from '../rule/rule.ts';
+import {
+  date,
+  number,
+  ordinal,
+  position,
+  several,
+  span,
+  time,
+  unit,
+  weekday,
+  words,
+  type WrittenDate,
+} from './pieces.ts';
+import type { Token } from './tokens.ts';
+import { ADVERBS, MONDAY_TO_FRIDAY, PLURAL_WEEKDAYS, WEEKEND, type Unit } from './words.ts';
+
+/** What one clause of a sentence says. */
+export type Fact =
+  | { fact: 'every'; n: number; unit: Unit }
+  | { fact: 'weekdays'; days: Weekday[]; n: number; repeats: boolean }
+  | { fact: 'monthDays'; days: number[]; n: number; repeats: boolean; lacking?: 'last' | 'omit' }
+  | { fact: 'positions'; days: WeekdayPart[]; n: number }
+  | { fact: 'after'; every: Span }
+  | { fact: 'date'; date: WrittenDate; weekday: Weekday | null }
+  | { fact: 'start'; date: WrittenDate }
+  | { fact: 'until'; date: WrittenDate }
+  | { fact: 'times'; n: number }
+  | { fact: 'within'; within: Span }
+  | { fact: 'at'; minute: number }
+  | { fact: 'opens'; before: Span }
+  | { fact: 'waits' }
+  | { fact: 'once' }
+  | { fact: 'undated' }
+  | { fact: 'rule'; from: number; to: number }
+  /** Words that only join others. */
+  | { fact: 'filler' };
+
+export type Clause = (
+  tokens: readonly Token[],
+  at: number,
+  today: Day,
+) => { fact: Fact; next: number } | null;
+
+const EVERY = 'every|each';
+const OF_MONTH = 'of|in the|each|every month';
+
+const codes = (indices: readonly number[]): Weekday[] => indices.map((i) => WEEKDAYS[i]!);
+
+/** “every”, “every other”, “every 3rd”, “every 3”: how many to step, and what follows. */
+function step(tokens: readonly Token[], at: number): { n: number; next: number } | null {
+  const every = words(tokens, at, EVERY);
+  if (every === null) return null;
+  const other = words(tokens, every, 'other');
+  if (other !== null) return { n: 2, next: other };
+  const counted = number(tokens, every) ?? ordinal(tokens, every);
+  return counted ? { n: counted.value, next: counted.next } : { n: 1, next: every };
+}
+
+/** “of each month”, “of every 3rd month”, “of the month”: the step in months. */
+function ofMonth(tokens: readonly Token[], at: number): { n: number; next: number } | null {
+  const of = words(tokens, at, 'of|in');
+  const stepped = step(tokens, of ?? at);
+  if (stepped) {
+    const months = unit(tokens, stepped.next);
+    return months?.value === 'month' ? { n: stepped.n, next: months.next } : null;
+  }
+  const plain = words(tokens, at, OF_MONTH);
+  return plain === null ? null : { n: 1, next: plain };
+}
+
+const everyUnit: Clause = (tokens, at) => {
+  const adverb = tokens[at] && ADVERBS.get(tokens[at].low);
+  if (adverb) return { fact: { fact: 'every', ...adverb }, next: at + 1 };
+  const stepped = step(tokens, at);
+  const of = stepped && unit(tokens, stepped.next);
+  if (of) return { fact: { fact: 'every', n: stepped.n, unit: of.value }, next: of.next };
+  const quarter = stepped && words(tokens, stepped.next, 'quarter|quarters');
+  return quarter === null || quarter === undefined || !stepped
+    ? null
+    : { fact: { fact: 'every', n: stepped.n * 3, unit: 'month' }, next: quarter };
+};
+
+const everyWeekday: Clause = (tokens, at) => {
+  const stepped = step(tokens, at);
+  const from = stepped?.next ?? words(tokens, at, 'on? all?') ?? at;
+  const n = stepped?.n ?? 1;
+  const make = (days: Weekday[], next: number, repeats: boolean) => ({
+    fact: { fact: 'weekdays', days, n, repeats } as const,
+    next,
+  });
+  const working = words(tokens, from, 'working day|days') ?? words(tokens, from, 'weekday|weekdays');
+  if (working !== null && (stepped || tokens[working - 1]!.low.endsWith('s')))
+    return make([...MONDAY_TO_FRIDAY], working, true);
+  const weekend = words(tokens, from, 'weekend|weekends');
+  if (weekend !== null && (stepped || tokens[weekend - 1]!.low === 'weekends'))
+    return make([...WEEKEND], weekend, true);
+  const days = several(tokens, from, weekday);
+  if (!days) return null;
+  const plural = PLURAL_WEEKDAYS.has(tokens[from]!.low);
+  if (!stepped && !plural && words(tokens, at, 'on') === null) return null;
+  // “on Sat 5 December” is one date, and “Tuesday 2” no list.
+  if (!stepped && days.value.length === 1 && tokens[days.next]?.kind === 'number') return null;
+  return make(codes(days.value), days.next, stepped !== null || plural);
+};
+
+const LACKING = { last: { lacking: 'last' }, omit: { lacking: 'omit' } } as const;
+
+const monthDays: Clause = (tokens, at) => {
+  const on = words(tokens, at, 'on') ?? at;
+  const the = words(tokens, on, 'the') ?? on;
+  const last = words(tokens, the, 'last day');
+  const item = (list: readonly Token[], i: number) => ordinal(list, words(list, i, 'the') ?? i);
+  const days = last === null ? several(tokens, the, item) : { value: [-1], next: last };
+  if (!days) return null;
+  const of = ofMonth(tokens, days.next);
+  if (!of && (on === at || last !== null)) return last !== null && on !== at ? found(false, days.next) : null;
+  return found(of !== null, of?.next ?? days.next);
+
+  function found(repeats: boolean, next: number) {
+    const orLast = words(tokens, next, ', or its|the last day') ?? words(tokens, next, 'or its|the last day');
+    const omit = words(tokens, next, 'that has|have one|it|them');
+    return {
+      fact: {
+        fact: 'monthDays',
+        days: days!.value,
+        n: of?.n ?? 1,
+        repeats,
+        ...(orLast !== null ? LACKING.last : omit !== null ? LACKING.omit : {}),
+      } as const,
+      next: orLast ?? omit ?? next,
+    };
+  }
+};
+
+const positions: Clause = (tokens, at) => {
+  const every = words(tokens, at, EVERY);
+  const on = every ?? words(tokens, at, 'on? the?') ?? at;
+  const numbers = several(tokens, on, (list, i) => position(list, words(list, i, 'the') ?? i));
+  const days = numbers && several(tokens, numbers.next, weekday);
+  if (!days) return null;
+  const of = ofMonth(tokens, days.next);
+  if (!of) return null;
+  const parts = numbers!.value.flatMap((nth) =>
+    codes(days.value).map((day) => ({ ordinal: nth, weekday: day })),
+  );
+  return { fact: { fact: 'positions', days: parts, n: of.n }, next: of.next };
+};
+
+const afterDone: Clause = (tokens, at) => {
+  const lead = words(tokens, at, 'every|each') ?? at;
+  const every = span(tokens, lead);
+  if (!every) return null;
+  const next =
+    words(tokens, every.next, 'after i|you have? finish|finished|do|did|done it|them?') ??
+    words(tokens, every.next, 'after i|you last did|finished it|them?') ??
+    words(tokens, every.next, 'after it|they is|was|are|were last? done|finished') ??
+    words(tokens, every.next, 'after being? done|finishing|finished') ??
+    words(tokens, every.next, 'since|after the? last time|done');
+  return next === null ? null : { fact: { fact: 'after', every: every.value }, next };
+};
+
+const plainDate: Clause = (tokens, at, today) => {
+  const on = words(tokens, at, 'on|due|by') ?? at;
+  const stepIn = words(tokens, at, 'in');
+  const away = stepIn === null ? null : inSpan(tokens, stepIn, today);
+  if (away) return away;
+  const read = date(tokens, on, today);
+  if (!read) return null;
+  const bare = read.next === on + 1 ? weekday(tokens, on) : null;
+  // A weekday alone needs “on” or “due” before it, and a month's end needs “by”: “Call May” is a title.
+  if ((bare || read.value.kind === 'monthEnd') && on === at) return null;
+  return {
+    fact: { fact: 'date', date: read.value, weekday: bare ? WEEKDAYS[bare.value]! : null },
+    next: read.next,
+  };
+};
+
+/** “in 3 days”, “in 2 weeks”: days and weeks are counted on from today. */
+function inSpan(tokens: readonly Token[], at: number, today: Day) {
+  const article = words(tokens, at, 'a|an');
+  const n = article === null ? number(tokens, at) : { value: 1, next: article };
+  const of = n && unit(tokens, n.next);
+  if (!of || (of.value !== 'day' && of.value !== 'week')) return null;
+  const days = n.value * (of.value === 'week' ? 7 : 1);
+  if (days > 36525) return null;
+  const fact: Fact = { fact: 'date', date: { kind: 'day', day: today + days }, weekday: null };
+  return { fact, next: of.next };
+}
+
+const start: Clause = (tokens, at, today) => {
+  const from = words(tokens, at, 'starting|beginning|from|first on|from?');
+  const read = from === null ? null : date(tokens, from, today);
+  return read && { fact: { fact: 'start', date: read.value }, next: read.next };
+};
+
+const until: Clause = (tokens, at, today) => {
+  const from = words(tokens, at, 'until|till|ending on?') ?? words(tokens, at, 'up to');
+  const read = from === null ? null : date(tokens, from, today);
+  return read && { fact: { fact: 'until', date: read.value }, next: read.next };
+};
+
+const times: Clause = (tokens, at) => {
+  const lead = words(tokens, at, 'for') ?? at;
+  const n = number(tokens, lead);
+  const next = n && words(tokens, n.next, 'times|time in? all|total?');
+  if (!n || next === null) return null;
+  // “4 times a week” is another kind of repeat.
+  if (words(tokens, next, 'a|each|every|per') !== null) return null;
+  return { fact: { fact: 'times', n: n.value }, next };
+};
+
+const within: Clause = (tokens, at) => {
+  const from = words(tokens, at, 'for');
+  const read = from === null ? null : span(tokens, from);
+  return read && { fact: { fact: 'within', within: read.value }, next: read.next };
+};
+
+const atTime: Clause = (tokens, at) => {
+  const from = words(tokens, at, 'at');
+  const read = time(tokens, from ?? at);
+  if (!read || (from === null && tokens[at]!.kind !== 'time')) return null;
+  return { fact: { fact: 'at', minute: read.value }, next: read.next };
+};
+
+const opens: Clause = (tokens, at) => {
+  const from = words(tokens, at, 'opens|open');
+  const read = from === null ? null : span(tokens, from);
+  const next = read && words(tokens, read.next, 'before|early');
+  return read && next !== null
+    ? { fact: { fact: 'opens', before: read.value }, next }
+    : null;
+};
+
+const fixed =
+  (pattern: string, fact: Fact): Clause =>
+  (tokens, at) => {
+    const next = words(tokens, at, pattern);
+    return next === null ? null : { fact, next };
+  };
+
+const byRule: Clause = (tokens, at) => {
+  let next = words(tokens, at, 'by the rule freq');
+  if (next === null) return null;
+  const from = tokens[next - 1]!.from;
+  while (tokens[next] && tokens[next]!.from === tokens[next - 1]!.to) {
+    if (tokens[next]!.low === ',' && tokens[next + 1]?.from !== tokens[next]!.to) break;
+    if (tokens[next]!.low === '.') break;
+    next++;
+  }
+  return { fact: { fact: 'rule', from, to: tokens[next - 1]!.to }, next };
+};
+
+/** Every clause that is read. Of those that fit at one place the longest is taken, else the first. */
+export const CLAUSES: readonly Clause[] = [
+  byRule,
+  afterDone,
+  everyUnit,
+  everyWeekday,
+  positions,
+  monthDays,
+  start,
+  until,
+  times,
+  within,
+  plainDate,
+  atTime,
+  opens,
+  fixed('stays on its day when late', { fact: 'waits' }),
+  fixed('once', { fact: 'once' }),
+  fixed('with|has? no date yet?', { fact: 'undated' }),
+  fixed('comes|come back', { fact: 'filler' }),
+];

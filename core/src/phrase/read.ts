@@ -1,0 +1,363 @@
+import {
+  WEEKDAYS,
+  dateOf,
+  formatDay,
+  parseDay,
+  weekdayIndex,
+  type Day,
+  type LocalDate,
+  type Weekday,
+} from '../calendar/day.ts';
+import { isClockSpan, parseSpan, type Span } from '../calendar/span.ts';
+import { formatTime } from '../calendar/time.ts';
+import { CoreError } from '../errors.ts';
+import { datesOf } from '../rule/expand.ts';
+import { formatRule } from '../rule/format.ts';
+import { parseRule } from '../rule/parse.ts';
+import type { Frequency, Rule } from '../rule/rule.ts';
+import { checkSeries, type Ends, type Repeat, type Series } from '../series/definition.ts';
+import { CLAUSES, type Fact } from './clauses.ts';
+import { resolve, type WrittenDate } from './pieces.ts';
+import { tokensOf, type Token } from './tokens.ts';
+import type { Unit } from './words.ts';
+
+/** Something in the text that cannot be: an impossible date, an interval of 0. */
+export interface Problem {
+  code: string;
+  /** The words it is about, or the part of the definition. */
+  where: string;
+  message: string;
+}
+
+/** What was read from a sentence. */
+export interface Reading {
+  /** The definition; its title may be empty where nothing was left over for one. */
+  series: Series;
+  /** Words that look like a clause and could not be read; they stay in the title. */
+  notUnderstood: string[];
+  problems: Problem[];
+}
+
+export interface ReadOptions {
+  /** The person's first day of the week; default Monday. */
+  weekStart?: Weekday;
+}
+
+/** The longest text that is read. */
+export const MOST_TEXT = 1000;
+
+type FactOf<K extends Fact['fact']> = Extract<Fact, { fact: K }>;
+
+interface Matched {
+  fact: Fact;
+  text: string;
+}
+
+/**
+ * Reads an English sentence in free order; what is left over is the title. A quoted stretch is
+ * never read as anything but title. It never throws: what is wrong comes in `problems`, what looks
+ * like a clause but is none in `notUnderstood`.
+ *
+ * @param today the person's date, `YYYY-MM-DD`: relative dates count from it, and what repeats
+ * begins with its first date on or after it.
+ * @example read('Weigh the hives every Friday', '2026-11-24').series.repeat
+ * // { by: 'calendar', rule: 'FREQ=WEEKLY;BYDAY=FR' }
+ */
+export function read(text: string, today: LocalDate, options: ReadOptions = {}): Reading {
+  const day = parseDay(today, 'today');
+  const whole = text.slice(0, MOST_TEXT);
+  const { matched, title, doubtful } = scan(whole, day);
+  const reading = assemble(matched, day, options, whole);
+  const series = { ...reading.series, title };
+  const problems = [...reading.problems];
+  if (text.length > MOST_TEXT)
+    problems.push({ code: 'text.long', where: 'text', message: 'A sentence has 1,000 characters at most.' });
+  if (!problems.length && title) {
+    try {
+      return { series: checkSeries(series), notUnderstood: [...reading.left, ...doubtful], problems };
+    } catch (error) {
+      if (!(error instanceof CoreError)) throw error;
+      problems.push({ code: error.code, where: error.where, message: error.message });
+    }
+  }
+  return { series, notUnderstood: [...reading.left, ...doubtful], problems };
+}
+
+/** Whether a title would not come back as it is from being read, so that it needs quotes. */
+export function needsQuotes(title: string, today: LocalDate): boolean {
+  const scanned = scan(title, parseDay(today));
+  return scanned.title !== title || scanned.matched.length > 0;
+}
+
+const TRIGGERS = new Set(['every', 'each', 'until', 'starting', 'daily', 'weekly', 'monthly']);
+
+/** Finds the clauses of a text, the longest at each place; the rest is title. */
+function scan(text: string, today: Day) {
+  const tokens = tokensOf(text);
+  const matched: Matched[] = [];
+  const rest: { from: number; to: number }[] = [];
+  const doubtful: string[] = [];
+  for (let i = 0; i < tokens.length; ) {
+    let best: { fact: Fact; next: number } | null = null;
+    for (const clause of CLAUSES) {
+      const found = clause(tokens, i, today);
+      if (found && found.next > i && found.next > (best?.next ?? i)) best = found;
+    }
+    const from = tokens[i]!.from;
+    if (best) {
+      matched.push({ fact: best.fact, text: text.slice(from, tokens[best.next - 1]!.to) });
+      i = best.next;
+      continue;
+    }
+    if (TRIGGERS.has(tokens[i]!.low)) {
+      const end = tokens[Math.min(i + 2, tokens.length - 1)]!.to;
+      doubtful.push(text.slice(from, end));
+    }
+    const last = rest.at(-1);
+    if (last && i > 0 && last.to === tokens[i - 1]!.to) last.to = tokens[i]!.to;
+    else rest.push({ from, to: tokens[i]!.to });
+    i++;
+  }
+  const only = rest.length === 1 ? onlyQuote(tokens, rest[0]!) : null;
+  const pieces = rest.map(({ from, to }) => text.slice(from, to).trim());
+  return {
+    matched,
+    doubtful,
+    title: only === null ? tidy(pieces) : unquote(text.slice(only.from, only.to)),
+  };
+}
+
+function onlyQuote(tokens: readonly Token[], { from, to }: { from: number; to: number }): Token | null {
+  const inside = tokens.filter((token) => token.from >= from && token.to <= to);
+  const words = inside.filter((token) => token.kind !== 'sign');
+  return words.length === 1 && words[0]!.kind === 'quote' ? words[0]! : null;
+}
+
+function unquote(text: string): string {
+  const inner = text.slice(1, -1);
+  return text.startsWith('“') ? inner.replaceAll('””', '”') : inner;
+}
+
+/** Joins what is left over, without the signs and joining words on which clauses hung. */
+function tidy(pieces: readonly string[]): string {
+  return pieces
+    .map((piece) => piece.replace(/^[,;:.\s–-]+|[,;:.\s–-]+$/gu, ''))
+    .filter((piece) => piece && !/^(and|then|on|it)$/iu.test(piece))
+    .join(' ');
+}
+
+interface Assembled {
+  series: Omit<Series, 'title'>;
+  problems: Problem[];
+  /** Clauses that say something a second time, or that have no meaning beside the others. */
+  left: string[];
+}
+
+function assemble(
+  matched: readonly Matched[],
+  today: Day,
+  options: ReadOptions,
+  text: string,
+): Assembled {
+  const problems: Problem[] = [];
+  const left: string[] = [];
+  const taken = new Map<Fact['fact'], Matched>();
+  for (const it of matched) {
+    if (it.fact.fact === 'filler') continue;
+    if (taken.has(it.fact.fact)) left.push(it.text);
+    else taken.set(it.fact.fact, it);
+  }
+  const get = <K extends Fact['fact']>(kind: K) => taken.get(kind)?.fact as FactOf<K> | undefined;
+  const wordsOf = (kind: Fact['fact']) => taken.get(kind)?.text ?? '';
+  const leave = (kind: Fact['fact']) => {
+    if (taken.has(kind)) left.push(wordsOf(kind));
+  };
+  const dayIn = (kind: Fact['fact'], date: WrittenDate | undefined, base: Day): Day | null => {
+    if (!date) return null;
+    if (date.kind !== 'impossible') return resolve(date, base);
+    problems.push({ code: 'date.missing', where: wordsOf(kind), message: date.message });
+    return null;
+  };
+
+  const after = get('after');
+  let rule = after ? null : ruleOf(get, options, problems, wordsOf, text);
+  const dateFact = get('date');
+  if (after) for (const kind of ['every', 'weekdays', 'monthDays', 'positions', 'rule'] as const) leave(kind);
+
+  const given =
+    dayIn('start', get('start')?.date, today) ??
+    (dateFact && !(rule && rule.byMonth.length) ? dayIn('date', dateFact.date, today) : null);
+  if (get('start') && dateFact && !rule?.byMonth.length) leave('date');
+  let repeat: Repeat | null = null;
+  let start: Day | null;
+  if (after) start = given ?? today;
+  else if (rule) ({ rule, start } = anchored(rule, given ?? today));
+  else start = oneOffDay(get, given, today);
+
+  if (after) repeat = { by: 'completion', every: tidySpan(after.every, wordsOf('after'), problems) };
+  else if (rule) repeat = { by: 'calendar', rule: formatRule(rule) };
+
+  const series: Omit<Series, 'title'> = {
+    start: start === null || get('undated') ? null : formatDay(start),
+    repeat,
+  };
+  const at = get('at');
+  if (at) {
+    if (at.minute < 0)
+      problems.push({ code: 'time.form', where: wordsOf('at'), message: `“${wordsOf('at')}” is no time of day.` });
+    else {
+      series.at = [formatTime(at.minute)];
+      series.start ??= formatDay(today);
+    }
+  }
+  const ends = endsOf(get, (kind, date) => dayIn(kind, date, start ?? today));
+  const endKinds = (['until', 'times', 'within'] as const).filter((kind) => taken.has(kind));
+  if (repeat && ends) series.ends = ends;
+  for (const kind of repeat ? endKinds.slice(1) : endKinds) leave(kind);
+  const opens = get('opens');
+  if (opens) series.opensBefore = opens.before;
+  if (get('waits')) series.late = 'wait';
+  return { series, problems, left };
+}
+
+type Get = <K extends Fact['fact']>(kind: K) => FactOf<K> | undefined;
+
+function endsOf(get: Get, dayIn: (kind: Fact['fact'], date: WrittenDate) => Day | null): Ends | null {
+  const until = get('until');
+  if (until) {
+    const on = dayIn('until', until.date);
+    return on === null ? null : { on: formatDay(on) };
+  }
+  const times = get('times');
+  if (times) return { after: times.n };
+  const within = get('within');
+  return within ? { within: within.within } : null;
+}
+
+const FREQUENCY: Record<Unit, Frequency | null> = {
+  minute: null,
+  hour: null,
+  day: 'DAILY',
+  week: 'WEEKLY',
+  month: 'MONTHLY',
+  year: 'YEARLY',
+};
+
+/** The rule that the clauses make together, or null where they make none. */
+function ruleOf(
+  get: Get,
+  options: ReadOptions,
+  problems: Problem[],
+  wordsOf: (kind: Fact['fact']) => string,
+  text: string,
+): Rule | null {
+  const written = get('rule');
+  if (written) return writtenRule(text.slice(written.from, written.to), problems);
+  const every = get('every');
+  const weekdays = get('weekdays');
+  const monthDays = get('monthDays');
+  const positions = get('positions');
+  const date = get('date');
+  const repeats = every || positions || weekdays?.repeats || monthDays?.repeats;
+  if (!repeats) return null;
+  const n = every?.n ?? positions?.n ?? (monthDays?.repeats ? monthDays.n : (weekdays?.n ?? 1));
+  if (n < 1 || n > 9999) {
+    const where = wordsOf(every ? 'every' : positions ? 'positions' : monthDays ? 'monthDays' : 'weekdays');
+    problems.push({ code: 'repeat.interval', where, message: `“${where}”: an interval is a whole number from 1 to 9,999.` });
+  }
+  const rule: Rule = {
+    freq: 'DAILY',
+    interval: Math.min(Math.max(n, 1), 9999),
+    byDay: [],
+    byMonthDay: [],
+    byMonth: [],
+    count: null,
+    until: null,
+    weekStart: 'MO',
+    skip: 'OMIT',
+  };
+  const unit = every?.unit;
+  if (unit && FREQUENCY[unit] === null) {
+    const where = wordsOf('every');
+    problems.push({
+      code: 'repeat.hours',
+      where,
+      message: `Hours and minutes count from when it was done: write “${where.replace(/^\S+ /u, '')} after done”.`,
+    });
+    return rule;
+  }
+  if (positions) return { ...rule, freq: 'MONTHLY', byDay: positions.days };
+  if (monthDays && (monthDays.repeats || unit === 'month')) {
+    const long = monthDays.days.some((day) => day >= 29);
+    for (const day of monthDays.days)
+      if (day > 31 || day === 0)
+        problems.push({ code: 'date.missing', where: wordsOf('monthDays'), message: `No month has a day ${day}.` });
+    return {
+      ...rule,
+      freq: 'MONTHLY',
+      byMonthDay: [...new Set(monthDays.days)].sort((a, b) => (a < 0 ? 99 : a) - (b < 0 ? 99 : b)),
+      skip: long && monthDays.lacking !== 'omit' ? 'BACKWARD' : 'OMIT',
+    };
+  }
+  if (weekdays && (!unit || unit === 'week')) {
+    const byDay = WEEKDAYS.filter((day) => weekdays.days.includes(day)).map((weekday) => ({ ordinal: null, weekday }));
+    const interval = unit ? rule.interval : Math.min(Math.max(weekdays.n, 1), 9999);
+    return { ...rule, freq: 'WEEKLY', interval, byDay, weekStart: interval > 1 ? (options.weekStart ?? 'MO') : 'MO' };
+  }
+  if (unit === 'year' && date && (date.date.kind === 'yearless' || date.date.kind === 'monthEnd')) {
+    const { month } = date.date;
+    const day = date.date.kind === 'yearless' ? date.date.day : -1;
+    const leap = month === 2 && day === 29;
+    return { ...rule, freq: 'YEARLY', byMonth: [month], byMonthDay: [day], skip: leap ? 'BACKWARD' : 'OMIT' };
+  }
+  return { ...rule, freq: (unit && FREQUENCY[unit]) ?? 'DAILY' };
+}
+
+function writtenRule(text: string, problems: Problem[]): Rule | null {
+  try {
+    return parseRule(text);
+  } catch (error) {
+    if (!(error instanceof CoreError)) throw error;
+    problems.push({ code: error.code, where: text, message: error.message });
+    return null;
+  }
+}
+
+/**
+ * The rule with its start: its first date on or after `from`. That is what the person sees as
+ * “first”, and steps of several weeks or months count from it. A month's step from the 29th to the
+ * 31st names its day, so that it is never lost (R2).
+ */
+function anchored(rule: Rule, from: Day): { rule: Rule; start: Day } {
+  const { day } = dateOf(from);
+  const bare = rule.freq === 'MONTHLY' && !rule.byMonthDay.length && !rule.byDay.length;
+  const named: Rule = bare && day > 28 ? { ...rule, byMonthDay: [day], skip: 'BACKWARD' } : rule;
+  const every = { ...named, interval: 1, count: null, until: null };
+  return { rule: named, start: datesOf(every, from).next(from - 1) ?? from };
+}
+
+function oneOffDay(get: Get, given: Day | null, today: Day): Day | null {
+  if (given !== null) return given;
+  const weekdays = get('weekdays');
+  if (weekdays?.days.length) {
+    const index = WEEKDAYS.indexOf(weekdays.days[0]!);
+    return today + ((index - weekdayIndex(today) + 7) % 7);
+  }
+  const monthDays = get('monthDays');
+  const day = monthDays?.days[0];
+  if (day === undefined) return null;
+  const rule: Rule = { ...parseRule('FREQ=MONTHLY'), byMonthDay: [day] };
+  return datesOf(rule, today).next(today - 1);
+}
+
+function tidySpan(span: Span, where: string, problems: Problem[]): Span {
+  try {
+    const parts = parseSpan(span, where);
+    if (isClockSpan(parts) && (parts.days || parts.months))
+      problems.push({ code: 'repeat.mixed', where, message: 'A span is in days and longer, or in hours and minutes.' });
+  } catch (error) {
+    if (!(error instanceof CoreError)) throw error;
+    problems.push({ code: error.code, where, message: `“${where}”: ${error.message}` });
+  }
+  return span;
+}

@@ -1,0 +1,192 @@
+import {
+  WEEKDAYS,
+  dateOf,
+  parseDay,
+  weekdayIndex,
+  type LocalDate,
+  type Weekday,
+} from '../calendar/day.ts';
+import { parseSpan, type Span } from '../calendar/span.ts';
+import { parseRule } from '../rule/parse.ts';
+import { formatRule } from '../rule/format.ts';
+import type { Rule } from '../rule/rule.ts';
+import type { Series } from '../series/definition.ts';
+import { needsQuotes, read } from './read.ts';
+import {
+  MONTH_NAMES,
+  ORDINAL_NAMES,
+  WEEKDAY_NAMES,
+  countText,
+  listText,
+  ordinalText,
+} from './words.ts';
+
+/** One part of a sentence. Every kind but `text` is something that a person can change. */
+export interface SentencePart {
+  kind: 'text' | 'title' | 'repeat' | 'mode' | 'start' | 'at' | 'ends' | 'opens' | 'late';
+  text: string;
+}
+
+/**
+ * A definition as one plain sentence, in parts; joined they read it back (see {@link read}).
+ * @param today the person's date: the year is left out of dates within the coming ten months.
+ */
+export function sayParts(series: Series, today: LocalDate): SentencePart[] {
+  const parts: SentencePart[] = [{ kind: 'title', text: titleText(series.title, today) }];
+  const add = (joint: string, kind: SentencePart['kind'], text: string) =>
+    parts.push({ kind: 'text', text: joint }, { kind, text });
+  if (!series.repeat) {
+    if (series.start === null) add(' has ', 'start', 'no date yet');
+    else add(', once, on ', 'start', dateText(series.start, today, true));
+  } else if (series.repeat.by === 'completion') {
+    add(' comes back ', 'repeat', spanText(series.repeat.every));
+    add(' ', 'mode', 'after you finish it');
+  } else add(' comes back ', 'repeat', ruleText(parseRule(series.repeat.rule)));
+  if (series.at?.[0] !== undefined) add(' at ', 'at', series.at[0]);
+  const { ends } = series;
+  if (ends && 'on' in ends) add(', until ', 'ends', dateText(ends.on, today));
+  if (ends && 'after' in ends) add(', ', 'ends', countText(ends.after, 'time'));
+  if (ends && 'within' in ends) add(', for ', 'ends', spanText(ends.within));
+  if (series.repeat && series.start !== null)
+    add(', first on ', 'start', dateText(series.start, today, true));
+  if (series.opensBefore) add(', opens ', 'opens', `${spanText(series.opensBefore)} before`);
+  if (series.late === 'wait') add(', ', 'late', 'stays on its day when late');
+  parts.push({ kind: 'text', text: '.' });
+  return parts;
+}
+
+/** A definition as one plain sentence: “Weigh the hives comes back every Friday, first on …”. */
+export function say(series: Series, today: LocalDate): string {
+  return sayParts(series, today)
+    .map((part) => part.text)
+    .join('');
+}
+
+/**
+ * A definition in the short words that a person would type, without what reading would fill in by
+ * itself: “Weigh the hives every Friday at 13:00”. Reading it gives the same definition.
+ */
+export function typed(series: Series, today: LocalDate): string {
+  const title = titleText(series.title, today);
+  const tail: string[] = [];
+  if (!series.repeat) tail.push(series.start === null ? 'with no date yet' : dateText(series.start, today));
+  else if (series.repeat.by === 'completion') tail.push(`${spanText(series.repeat.every)} after done`);
+  else tail.push(ruleText(parseRule(series.repeat.rule)));
+  if (series.at?.[0] !== undefined) tail.push(`at ${series.at[0]}`);
+  const { ends } = series;
+  if (ends && 'on' in ends) tail.push(`until ${dateText(ends.on, today)}`);
+  if (ends && 'after' in ends) tail.push(countText(ends.after, 'time'));
+  if (ends && 'within' in ends) tail.push(`for ${spanText(ends.within)}`);
+  if (series.opensBefore) tail.push(`opens ${spanText(series.opensBefore)} before`);
+  if (series.late === 'wait') tail.push('stays on its day when late');
+  const short = [title, ...tail].join(' ');
+  if (series.start === null) return series.repeat ? short : short.replace(/ with no date yet$/u, '');
+  if (!series.repeat || read(short, today).series.start === series.start) return short;
+  return `${short} starting ${dateText(series.start, today)}`;
+}
+
+function titleText(title: string, today: LocalDate): string {
+  return needsQuotes(title, today) ? `“${title.replaceAll('”', '””')}”` : title;
+}
+
+/** How a definition repeats, in words without its title: “every Friday”, “14 days after you finish it”, “once”. */
+export function repeatText(series: Series): string {
+  if (!series.repeat) return series.start === null ? 'no date yet' : 'once';
+  return series.repeat.by === 'completion'
+    ? `${spanText(series.repeat.every)} after you finish it`
+    : ruleText(parseRule(series.repeat.rule));
+}
+
+/**
+ * A date in words: “5 December”, “Saturday 5 December”; with its year where it is past or more
+ * than ten months off, so that the words mean just that day.
+ */
+export function dateText(date: LocalDate, today: LocalDate, weekday = false): string {
+  const day = parseDay(date);
+  const away = day - parseDay(today);
+  const { year, month, day: dayOfMonth } = dateOf(day);
+  const name = weekday ? `${WEEKDAY_NAMES[weekdayIndex(day)]!} ` : '';
+  const short = `${name}${dayOfMonth} ${MONTH_NAMES[month - 1]!}`;
+  return away >= 0 && away < 300 ? short : `${short} ${year}`;
+}
+
+/** A span in words: “14 days”, “1 month and 3 days”, “36 hours”. */
+export function spanText(span: Span): string {
+  const weeks = /^P(\d+)W$/.exec(span);
+  if (weeks) return countText(Number(weeks[1]), 'week');
+  const { months, days, minutes } = parseSpan(span);
+  const years = months % 12 === 0 ? months / 12 : 0;
+  const hours = minutes % 60 === 0 ? minutes / 60 : 0;
+  const parts = [
+    years ? countText(years, 'year') : months ? countText(months, 'month') : '',
+    days ? countText(days, 'day') : '',
+    hours ? countText(hours, 'hour') : minutes ? countText(minutes, 'minute') : '',
+  ];
+  return listText(parts.filter(Boolean));
+}
+
+const dayName = (weekday: Weekday) => WEEKDAY_NAMES[WEEKDAYS.indexOf(weekday)]!;
+
+/** A rule in words; one that has no words of its own is given as it is written. */
+function ruleText(rule: Rule): string {
+  return plainRuleText(rule) ?? `by the rule ${formatRule(rule)}`;
+}
+
+function plainRuleText(rule: Rule): string | null {
+  if (rule.count !== null || rule.until !== null) return null;
+  const { freq, interval: n, byDay, byMonthDay, byMonth, skip } = rule;
+  const every = (unit: string) => (n === 1 ? `every ${unit}` : `every ${n} ${unit}s`);
+  const plain = byDay.every((part) => part.ordinal === null);
+  switch (freq) {
+    case 'DAILY':
+      return byDay.length || byMonthDay.length || byMonth.length || skip !== 'OMIT' ? null : every('day');
+    case 'WEEKLY': {
+      if (byMonth.length || skip !== 'OMIT') return null;
+      if (!byDay.length) return n === 1 && rule.weekStart !== 'MO' ? null : every('week');
+      const days = byDay.map((part) => part.weekday);
+      const sorted = WEEKDAYS.filter((day) => days.includes(day));
+      if (sorted.join() !== days.join()) return null;
+      const names = days.join() === 'MO,TU,WE,TH,FR' ? 'weekday' : listText(days.map(dayName));
+      if (n === 1) return rule.weekStart === 'MO' ? `every ${names}` : null;
+      return `every ${n} weeks on ${names === 'weekday' ? listText(days.map(dayName)) : names}`;
+    }
+    case 'MONTHLY': {
+      if (byMonth.length || rule.weekStart !== 'MO') return null;
+      if (byDay.length && byMonthDay.length) return null;
+      const of = n === 1 ? 'of each month' : `of every ${ordinalText(n)} month`;
+      if (byDay.length) return plain || skip !== 'OMIT' ? null : positionText(rule, of);
+      if (!byMonthDay.length) return skip === 'OMIT' ? every('month') : null;
+      return monthDayText(rule, of);
+    }
+    case 'YEARLY': {
+      if (byDay.length || rule.weekStart !== 'MO') return null;
+      if (!byMonth.length && !byMonthDay.length) return skip === 'OMIT' ? every('year') : null;
+      const [month] = byMonth;
+      const [day] = byMonthDay;
+      if (byMonth.length !== 1 || byMonthDay.length !== 1) return null;
+      const leap = month === 2 && day === 29;
+      if (skip !== (leap ? 'BACKWARD' : 'OMIT') || day! < 1) return null;
+      return `${every('year')} on ${day} ${MONTH_NAMES[month! - 1]!}`;
+    }
+  }
+}
+
+function positionText(rule: Rule, of: string): string | null {
+  const ordinals = new Set(rule.byDay.map((part) => part.ordinal));
+  const [ordinal] = ordinals;
+  if (ordinals.size !== 1 || ordinal === undefined || ordinal === null) return null;
+  const name = ordinal === -1 ? 'last' : ordinal === -2 ? 'second-last' : ORDINAL_NAMES[ordinal - 1];
+  if (!name) return null;
+  return `on the ${name} ${listText(rule.byDay.map((part) => dayName(part.weekday)))} ${of}`;
+}
+
+function monthDayText(rule: Rule, of: string): string | null {
+  const { byMonthDay: days, skip } = rule;
+  const order = [...days].sort((a, b) => (a < 0 ? 99 : a) - (b < 0 ? 99 : b));
+  if (order.join() !== days.join() || new Set(days).size !== days.length) return null;
+  if (days.some((day) => day < 0)) return days.length === 1 && days[0] === -1 && skip === 'OMIT' ? `on the last day ${of}` : null;
+  const long = days.some((day) => day >= 29);
+  if (skip === 'FORWARD' || (skip === 'BACKWARD' && !long)) return null;
+  const text = `on the ${listText(days.map(ordinalText))} ${of}`;
+  return !long ? text : skip === 'BACKWARD' ? `${text} or its last day` : `${text} that has it`;
+}

@@ -1,0 +1,34 @@
+/** A piece of typed text: a word, a number, a sign, or a quoted stretch that is never read. */
+export interface Token {
+  kind: 'word' | 'number' | 'date' | 'time' | 'sign' | 'quote';
+  /** Lower case. */
+  low: string;
+  from: number;
+  to: number;
+  /** For numbers, and whether an ordinal ending follows (“12th”). */
+  value: number;
+  ordinal: boolean;
+}
+
+const PIECE =
+  /(?<date>\d{4}-\d{2}-\d{2}(?!\d))|(?<time>\d{1,2}[:.]\d{2}(?![\d:]|\.\d))|(?<number>\d+)(?<ordinal>st|nd|rd|th)?(?![\p{N}])|(?<word>\p{L}[\p{L}\p{N}'’-]*)|(?<quote>(?<![^\s])“(?:[^”]|””)*”(?![^\s,.;:])|(?<![^\s])"[^"]*"(?![^\s,.;:]))|(?<sign>\S)/giu;
+
+/** Cuts text into tokens; everything but white space is in one. */
+export function tokensOf(text: string): Token[] {
+  const tokens: Token[] = [];
+  for (const found of text.matchAll(PIECE)) {
+    const groups = found.groups!;
+    const kind = (['date', 'time', 'number', 'word', 'quote', 'sign'] as const).find(
+      (name) => groups[name] !== undefined,
+    )!;
+    tokens.push({
+      kind,
+      low: found[0].toLowerCase(),
+      from: found.index,
+      to: found.index + found[0].length,
+      value: kind === 'number' ? Number(groups.number) : Number.NaN,
+      ordinal: groups.ordinal !== undefined,
+    });
+  }
+  return tokens;
+}
