@@ -3,6 +3,7 @@ import type { Span } from '../calendar/span.ts';
 import type { WeekdayPart } from '../rule/rule.ts';
 import {
   date,
+  dayAndMonth,
   number,
   ordinal,
   position,
@@ -101,8 +102,8 @@ const everyWeekday: Clause = (tokens, at) => {
   if (!days) return null;
   const plural = PLURAL_WEEKDAYS.has(tokens[from]!.low);
   if (!stepped && !plural && words(tokens, at, 'on') === null) return null;
-  // “on Sat 5 December” is one date, and “Tuesday 2” no list.
-  if (!stepped && days.value.length === 1 && tokens[days.next]?.kind === 'number') return null;
+  // “on Sat 5 December” is one date.
+  if (!stepped && days.value.length === 1 && dayAndMonth(tokens, days.next)) return null;
   return make(codes(days.value), days.next, stepped !== null || plural);
 };
 

@@ -172,7 +172,8 @@ function weekdayFrom(day: Day, index: number): Day {
   return day + ((index - weekdayIndex(day) + 7) % 7);
 }
 
-function dayAndMonth(tokens: readonly Token[], at: number): Read<WrittenDate> {
+/** “5 December”, “the 5th of December 2026”, “Dec 5”. */
+export function dayAndMonth(tokens: readonly Token[], at: number): Read<WrittenDate> {
   const start = words(tokens, at, 'the') ?? at;
   const first = tokens[start];
   let day: number;

@@ -83,12 +83,6 @@ export function read(text: string, today: LocalDate, options: ReadOptions = {}):
   return { series, notUnderstood: [...reading.left, ...doubtful], problems };
 }
 
-/** Whether a title would not come back as it is from being read, so that it needs quotes. */
-export function needsQuotes(title: string, today: LocalDate): boolean {
-  const scanned = scan(title, parseDay(today));
-  return scanned.title !== title || scanned.matched.length > 0;
-}
-
 const TRIGGERS = new Set(['every', 'each', 'until', 'starting', 'daily', 'weekly', 'monthly']);
 
 /** Finds the clauses of a text, the longest at each place; the rest is title. */
@@ -118,7 +112,7 @@ function scan(text: string, today: Day) {
     else rest.push({ from, to: tokens[i]!.to });
     i++;
   }
-  const only = rest.length === 1 ? onlyQuote(tokens, rest[0]!) : null;
+  const only = onlyQuote(tokens, rest);
   const pieces = rest.map(({ from, to }) => text.slice(from, to).trim());
   return {
     matched,
@@ -127,10 +121,16 @@ function scan(text: string, today: Day) {
   };
 }
 
-function onlyQuote(tokens: readonly Token[], { from, to }: { from: number; to: number }): Token | null {
-  const inside = tokens.filter((token) => token.from >= from && token.to <= to);
-  const words = inside.filter((token) => token.kind !== 'sign');
-  return words.length === 1 && words[0]!.kind === 'quote' ? words[0]! : null;
+/** The quote that is the whole title, but for signs; null where there are other words. */
+function onlyQuote(
+  tokens: readonly Token[],
+  rest: readonly { from: number; to: number }[],
+): Token | null {
+  const left = tokens.filter(
+    (token) =>
+      token.kind !== 'sign' && rest.some(({ from, to }) => token.from >= from && token.to <= to),
+  );
+  return left.length === 1 && left[0]!.kind === 'quote' ? left[0]! : null;
 }
 
 function unquote(text: string): string {

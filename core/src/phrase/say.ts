@@ -11,7 +11,7 @@ import { parseRule } from '../rule/parse.ts';
 import { formatRule } from '../rule/format.ts';
 import type { Rule } from '../rule/rule.ts';
 import type { Series } from '../series/definition.ts';
-import { needsQuotes, read } from './read.ts';
+import { read, type ReadOptions } from './read.ts';
 import {
   MONTH_NAMES,
   ORDINAL_NAMES,
@@ -31,8 +31,21 @@ export interface SentencePart {
  * A definition as one plain sentence, in parts; joined they read it back (see {@link read}).
  * @param today the person's date: the year is left out of dates within the coming ten months.
  */
-export function sayParts(series: Series, today: LocalDate): SentencePart[] {
-  const parts: SentencePart[] = [{ kind: 'title', text: titleText(series.title, today) }];
+export function sayParts(
+  series: Series,
+  today: LocalDate,
+  options: ReadOptions = {},
+): SentencePart[] {
+  return withTitle(series, today, (title) => partsOf(series, title, today, options), joined);
+}
+
+function partsOf(
+  series: Series,
+  title: string,
+  today: LocalDate,
+  options: ReadOptions,
+): SentencePart[] {
+  const parts: SentencePart[] = [{ kind: 'title', text: title }];
   const add = (joint: string, kind: SentencePart['kind'], text: string) =>
     parts.push({ kind: 'text', text: joint }, { kind, text });
   if (!series.repeat) {
@@ -41,7 +54,7 @@ export function sayParts(series: Series, today: LocalDate): SentencePart[] {
   } else if (series.repeat.by === 'completion') {
     add(' comes back ', 'repeat', spanText(series.repeat.every));
     add(' ', 'mode', 'after you finish it');
-  } else add(' comes back ', 'repeat', ruleText(parseRule(series.repeat.rule)));
+  } else add(' comes back ', 'repeat', ruleText(series.repeat.rule, options));
   if (series.at?.[0] !== undefined) add(' at ', 'at', series.at[0]);
   const { ends } = series;
   if (ends && 'on' in ends) add(', until ', 'ends', dateText(ends.on, today));
@@ -56,22 +69,31 @@ export function sayParts(series: Series, today: LocalDate): SentencePart[] {
 }
 
 /** A definition as one plain sentence: “Weigh the hives comes back every Friday, first on …”. */
-export function say(series: Series, today: LocalDate): string {
-  return sayParts(series, today)
-    .map((part) => part.text)
-    .join('');
+export function say(series: Series, today: LocalDate, options: ReadOptions = {}): string {
+  return joined(sayParts(series, today, options));
 }
+
+const joined = (parts: readonly SentencePart[]) => parts.map((part) => part.text).join('');
 
 /**
  * A definition in the short words that a person would type, without what reading would fill in by
  * itself: “Weigh the hives every Friday at 13:00”. Reading it gives the same definition.
  */
-export function typed(series: Series, today: LocalDate): string {
-  const title = titleText(series.title, today);
+export function typed(series: Series, today: LocalDate, options: ReadOptions = {}): string {
+  const make = (title: string) => typedWith(series, title, today, options);
+  return withTitle(series, today, make, (text) => text);
+}
+
+function typedWith(
+  series: Series,
+  title: string,
+  today: LocalDate,
+  options: ReadOptions,
+): string {
   const tail: string[] = [];
   if (!series.repeat) tail.push(series.start === null ? 'with no date yet' : dateText(series.start, today));
   else if (series.repeat.by === 'completion') tail.push(`${spanText(series.repeat.every)} after done`);
-  else tail.push(ruleText(parseRule(series.repeat.rule)));
+  else tail.push(ruleText(series.repeat.rule, options));
   if (series.at?.[0] !== undefined) tail.push(`at ${series.at[0]}`);
   const { ends } = series;
   if (ends && 'on' in ends) tail.push(`until ${dateText(ends.on, today)}`);
@@ -81,20 +103,28 @@ export function typed(series: Series, today: LocalDate): string {
   if (series.late === 'wait') tail.push('stays on its day when late');
   const short = [title, ...tail].join(' ');
   if (series.start === null) return series.repeat ? short : short.replace(/ with no date yet$/u, '');
-  if (!series.repeat || read(short, today).series.start === series.start) return short;
+  if (!series.repeat || read(short, today, options).series.start === series.start) return short;
   return `${short} starting ${dateText(series.start, today)}`;
 }
 
-function titleText(title: string, today: LocalDate): string {
-  return needsQuotes(title, today) ? `“${title.replaceAll('”', '””')}”` : title;
+/** Makes a sentence with the title as it is, or in quotes where it would be read as more than that. */
+function withTitle<T>(
+  { title }: Series,
+  today: LocalDate,
+  make: (title: string) => T,
+  text: (made: T) => string,
+): T {
+  const plain = make(title);
+  if (read(text(plain), today).series.title === title) return plain;
+  return make(`“${title.replaceAll('”', '””')}”`);
 }
 
 /** How a definition repeats, in words without its title: “every Friday”, “14 days after you finish it”, “once”. */
-export function repeatText(series: Series): string {
+export function repeatText(series: Series, options: ReadOptions = {}): string {
   if (!series.repeat) return series.start === null ? 'no date yet' : 'once';
   return series.repeat.by === 'completion'
     ? `${spanText(series.repeat.every)} after you finish it`
-    : ruleText(parseRule(series.repeat.rule));
+    : ruleText(series.repeat.rule, options);
 }
 
 /**
@@ -128,11 +158,12 @@ export function spanText(span: Span): string {
 const dayName = (weekday: Weekday) => WEEKDAY_NAMES[WEEKDAYS.indexOf(weekday)]!;
 
 /** A rule in words; one that has no words of its own is given as it is written. */
-function ruleText(rule: Rule): string {
-  return plainRuleText(rule) ?? `by the rule ${formatRule(rule)}`;
+function ruleText(text: string, options: ReadOptions): string {
+  const rule = parseRule(text);
+  return plainRuleText(rule, options.weekStart ?? 'MO') ?? `by the rule ${formatRule(rule)}`;
 }
 
-function plainRuleText(rule: Rule): string | null {
+function plainRuleText(rule: Rule, weekStart: Weekday): string | null {
   if (rule.count !== null || rule.until !== null) return null;
   const { freq, interval: n, byDay, byMonthDay, byMonth, skip } = rule;
   const every = (unit: string) => (n === 1 ? `every ${unit}` : `every ${n} ${unit}s`);
@@ -141,13 +172,15 @@ function plainRuleText(rule: Rule): string | null {
     case 'DAILY':
       return byDay.length || byMonthDay.length || byMonth.length || skip !== 'OMIT' ? null : every('day');
     case 'WEEKLY': {
-      if (byMonth.length || skip !== 'OMIT') return null;
-      if (!byDay.length) return n === 1 && rule.weekStart !== 'MO' ? null : every('week');
+      // Steps of several named days count from the person's first day of the week.
+      const counted = n > 1 && byDay.length ? weekStart : 'MO';
+      if (byMonth.length || skip !== 'OMIT' || rule.weekStart !== counted) return null;
+      if (!byDay.length) return every('week');
       const days = byDay.map((part) => part.weekday);
       const sorted = WEEKDAYS.filter((day) => days.includes(day));
       if (sorted.join() !== days.join()) return null;
       const names = days.join() === 'MO,TU,WE,TH,FR' ? 'weekday' : listText(days.map(dayName));
-      if (n === 1) return rule.weekStart === 'MO' ? `every ${names}` : null;
+      if (n === 1) return `every ${names}`;
       return `every ${n} weeks on ${names === 'weekday' ? listText(days.map(dayName)) : names}`;
     }
     case 'MONTHLY': {

@@ -25,17 +25,18 @@ export function datesOf(rule: Rule, start: Day): Dates {
   const buffer = new Int32Array(ROOM);
   const until = rule.until === null ? LAST_DAY : parseDay(rule.until.slice(0, 10), 'UNTIL');
   const most = rule.count ?? Infinity;
-  const lastPeriod = periods.indexOf(LAST_DAY);
 
-  /** Calls `see` with each date after `after`, in order, until it says stop. */
-  function walk(after: Day, see: (day: Day) => boolean): void {
+  /** Calls `see` with each date after `after` and up to `to`, in order, until it says stop. */
+  function walk(after: Day, to: Day, see: (day: Day) => boolean): void {
+    const end = Math.min(to, until);
+    const lastPeriod = periods.indexOf(end);
     let last = Math.max(after, start - 1, FIRST_DAY - 1);
     for (let i = Math.max(0, periods.indexOf(last + 1) - periods.spills); i <= lastPeriod; i++) {
       const n = periods.fill(i, buffer);
       for (let k = 0; k < n; k++) {
         const day = buffer[k]!;
         if (day <= last) continue;
-        if (day > until) return;
+        if (day > end) return;
         last = day;
         if (!see(day)) return;
       }
@@ -46,8 +47,7 @@ export function datesOf(rule: Rule, start: Day): Dates {
     const found: Day[] = [];
     if (limit < 1) return found;
     let seen = 0;
-    walk(rule.count === null ? after : start - 1, (day) => {
-      if (day > to) return false;
+    walk(rule.count === null ? after : start - 1, Math.min(to, LAST_DAY), (day) => {
       if (day > after) found.push(day);
       return ++seen < most && found.length < limit;
     });
@@ -56,8 +56,8 @@ export function datesOf(rule: Rule, start: Day): Dates {
 
   function previous(before: Day): Day | null {
     if (rule.count !== null) return list(start - 1, before - 1, rule.count).at(-1) ?? null;
-    const end = Math.min(before, until + 1);
-    for (let i = Math.min(periods.indexOf(end), lastPeriod); i >= 0; i--)
+    const end = Math.min(before, until + 1, LAST_DAY);
+    for (let i = periods.indexOf(end); i >= 0; i--)
       for (let k = periods.fill(i, buffer) - 1; k >= 0; k--)
         if (buffer[k]! < end) return buffer[k]! >= start ? buffer[k]! : null;
     return null;

@@ -1,0 +1,202 @@
+import fc from 'fast-check';
+import { dayOf, formatDay } from '../calendar/day.ts';
+import type { Instant } from '../calendar/zone.ts';
+import type { Deed } from './actions.ts';
+import { advance, begin, hasEnded, wakeAt } from './advance.ts';
+import { checkSeries } from './definition.ts';
+import type { Occurrence, Progress } from './progress.ts';
+import { take, undo, type Entry } from './record.ts';
+import { checkSettings } from './settings.ts';
+import { planOf, type Plan } from './slots.ts';
+
+const HOUR = 3600000;
+const ORIGIN = Date.UTC(2027, 0, 1);
+
+const anySeries = fc
+  .record({
+    title: fc.constant('Turn the frames'),
+    start: fc.integer({ min: -20, max: 60 }).map((n) => formatDay(dayOf(2027, 1, 1 + n))),
+    at: fc.option(fc.constantFrom('01:30', '09:00', '23:45')),
+    late: fc.constantFrom('roll', 'wait'),
+    opensBefore: fc.option(fc.constantFrom('P2D', 'P1W', 'P1M')),
+    repeat: fc.oneof(
+      fc.constant(null),
+      fc
+        .constantFrom('FREQ=DAILY', 'FREQ=DAILY;INTERVAL=9', 'FREQ=WEEKLY;BYDAY=TU,TH,SA', 'FREQ=MONTHLY;BYMONTHDAY=31;SKIP=BACKWARD', 'FREQ=WEEKLY;INTERVAL=3;COUNT=4')
+        .map((rule) => ({ by: 'calendar', rule })),
+      fc.constantFrom('P1D', 'P14D', 'P1M', 'PT36H', 'PT5H').map((every) => ({ by: 'completion', every })),
+    ),
+    ends: fc.option(fc.oneof(fc.constant({ after: 3 }), fc.constant({ on: '2027-06-01' }), fc.constant({ within: 'P50D' }))),
+  })
+  .map(({ at, opensBefore, ends, repeat, ...rest }) => {
+    const hourly = repeat?.by === 'completion' && 'every' in repeat && repeat.every.startsWith('PT');
+    return checkSeries({
+      ...rest,
+      repeat,
+      ...(at && !hourly ? { at: [at] } : {}),
+      ...(opensBefore ? { opensBefore } : {}),
+      ...(ends && repeat ? { ends } : {}),
+    });
+  });
+const anySettings = fc
+  .record({ zone: fc.constantFrom('UTC', 'Europe/London', 'America/New_York', 'Australia/Lord_Howe'), dayStart: fc.constantFrom('00:00', '04:00') })
+  .map(checkSettings);
+const anyPlan = fc.tuple(anySeries, anySettings).map(([series, settings]) => planOf(series, settings));
+const anyMoment = fc.integer({ min: 0, max: 220 * 24 * 4 }).map((quarters) => ORIGIN + quarters * (HOUR / 4));
+
+type Given = { at: Instant; deed: Deed };
+const anyDeed: fc.Arbitrary<Deed> = fc.oneof(
+  fc.constant<Deed>({ do: 'done' }),
+  fc.constant<Deed>({ do: 'skip' }),
+  fc.integer({ min: 0, max: 200 }).map((n): Deed => ({ do: 'move', plan: formatDay(dayOf(2027, 1, 1 + n)) })),
+  fc.integer({ min: 0, max: 200 }).map((n): Deed => ({ do: 'move', due: formatDay(dayOf(2027, 1, 1 + n)) })),
+  fc.integer({ min: 0, max: 200 }).map((n): Deed => ({ do: 'done', slot: formatDay(dayOf(2027, 1, 1 + n)) })),
+);
+const anyGiven: fc.Arbitrary<Given[]> = fc
+  .array(fc.record({ at: anyMoment, deed: anyDeed }), { maxLength: 8 })
+  .map((given) => given.sort((a, b) => a.at - b.at));
+
+/** The whole record of a to-do: what was kept of each outcome, and where it stands. */
+class Played {
+  progress: Progress;
+  times = new Map<number, Occurrence>();
+  log: Entry[] = [];
+  readonly plan: Plan;
+
+  constructor(plan: Plan) {
+    this.plan = plan;
+    this.progress = begin(plan, ORIGIN);
+  }
+
+  pass(until: Instant) {
+    const course = advance(this.plan, this.progress, until);
+    this.progress = course.progress;
+    for (const time of [...course.ended, ...course.progress.open]) this.times.set(time.number, time);
+  }
+
+  do({ at, deed }: Given) {
+    const key = String(this.log.length);
+    this.apply(take(this.plan, this.progress, { key, at, deed }, [...this.times.values()]), this.log.length);
+  }
+
+  undo(index: number, now: Instant) {
+    this.apply(undo(this.plan, this.log.slice(index), now), index);
+  }
+
+  private apply(outcome: ReturnType<typeof take>, tail: number) {
+    this.progress = outcome.progress;
+    this.log = [...this.log.slice(0, tail), ...outcome.entries];
+    for (const number of [...this.times.keys()]) if (number >= outcome.from) this.times.delete(number);
+    for (const time of outcome.times) this.times.set(time.number, time);
+  }
+
+  get state() {
+    return { progress: this.progress, times: [...this.times.values()].sort((a, b) => a.number - b.number) };
+  }
+}
+
+test('advancing in one leap, in random steps or day by day gives the same', () => {
+  fc.assert(
+    fc.property(anyPlan, anyGiven, fc.array(anyMoment, { maxLength: 30 }), anyMoment, (plan, given, stops, end) => {
+      const leap = new Played(plan);
+      const steps = new Played(plan);
+      const daily = new Played(plan);
+      const deeds = given.filter(({ at }) => at <= end);
+      for (const it of deeds) leap.do(it);
+      leap.pass(end);
+      const events = [...deeds, ...stops.filter((at) => at <= end)].sort((a, b) => atOf(a) - atOf(b));
+      for (const it of events) if (typeof it === 'number') steps.pass(it);
+        else steps.do(it);
+      steps.pass(end);
+      let next = 0;
+      for (let at = ORIGIN - 30 * 24 * HOUR; at <= end; at += 24 * HOUR) {
+        for (; next < deeds.length && deeds[next]!.at < at; next++) daily.do(deeds[next]!);
+        daily.pass(at);
+      }
+      for (; next < deeds.length; next++) daily.do(deeds[next]!);
+      daily.pass(end);
+      expect(steps.state).toEqual(leap.state);
+      expect(daily.state).toEqual(leap.state);
+    }),
+    { numRuns: 400, seed: 7 },
+  );
+});
+
+const atOf = (it: Given | number) => (typeof it === 'number' ? it : it.at);
+
+test('waking exactly at wakeAt, and never else, gives the same', () => {
+  fc.assert(
+    fc.property(anyPlan, anyMoment, (plan, end) => {
+      const leap = new Played(plan);
+      leap.pass(end);
+      const woken = new Played(plan);
+      for (let n = 0; n < 3000; n++) {
+        const at = wakeAt(plan, woken.progress);
+        if (at === null || at > end) break;
+        woken.pass(at);
+      }
+      expect(woken.state.times).toEqual(leap.state.times);
+      const at = wakeAt(plan, leap.progress);
+      expect(at === null || at > end).toBe(true);
+    }),
+    { numRuns: 200, seed: 8 },
+  );
+});
+
+test('undo gives what would have been without the step, or says why it cannot', () => {
+  let undone = 0;
+  fc.assert(
+    fc.property(anyPlan, anyGiven, fc.nat(7), anyMoment, (plan, given, which, end) => {
+      const deeds = given.filter(({ at }) => at <= end);
+      const played = new Played(plan);
+      const did: Given[] = [];
+      for (const it of deeds) {
+        const before = played.log.length;
+        played.do(it);
+        if (played.log.length > before) did.push(it);
+      }
+      played.pass(end);
+      if (!did.length) return;
+      const index = which % did.length;
+      const without = new Played(plan);
+      for (const it of did.filter((_, i) => i !== index)) without.do(it);
+      without.pass(end);
+      if (without.log.length < did.length - 1) {
+        expect(() => played.undo(index, end)).toThrow(expect.objectContaining({ code: 'undo.conflict' }));
+        return;
+      }
+      played.undo(index, end);
+      undone++;
+      expect(played.state).toEqual(without.state);
+    }),
+    { numRuns: 400, seed: 9 },
+  );
+  expect(undone).toBeGreaterThan(100);
+});
+
+test('with latest at most one unmoved time is open, no slot opens twice, what ended stays ended', () => {
+  fc.assert(
+    fc.property(anyPlan, anyGiven, (plan, given) => {
+      const played = new Played(plan);
+      const ended = new Map<number, string>();
+      for (const it of given) {
+        played.do(it);
+        const { times, progress } = played.state;
+        for (const time of times) {
+          const was = ended.get(time.number);
+          if (was && was !== 'missed') expect(time.status).toBe(was);
+          if (time.status !== 'open') ended.set(time.number, time.status);
+        }
+        expect(times.map((time) => time.number)).toEqual(times.map((_, i) => i + 1));
+        if (plan.series.repeat?.by === 'calendar') {
+          const slots = times.map((time) => time.slot);
+          expect(new Set(slots).size).toBe(slots.length);
+        }
+        if (!plan.series.opensBefore) expect(progress.open.filter((time) => !time.moved).length).toBeLessThanOrEqual(1);
+        expect(progress.done).toBe(times.filter((time) => time.status === 'done').length);
+        if (hasEnded(plan, progress)) expect(wakeAt(plan, progress)).toBeNull();
+      }
+    }),
+    { numRuns: 300, seed: 10 },
+  );
+});
