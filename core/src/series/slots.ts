@@ -12,6 +12,8 @@ import { clockOf, type PersonalClock, type Settings } from './settings.ts';
 export interface Plan {
   series: Series;
   clock: PersonalClock;
+  /** When a time with this due moment opens. */
+  opensAt(due: LocalMoment): Instant;
   /** By the calendar: the first slot after `after`, or the first of all; null when there is none. */
   slotAfter(after: LocalMoment | null): Pending | null;
   /** By the calendar: the day of the slot before this day, or null. */
@@ -51,6 +53,7 @@ export function planOf(series: Series, settings: Settings): Plan {
   return {
     series,
     clock,
+    opensAt,
     slotAfter(after) {
       const day = dates?.next(after === null ? start! - 1 : parseDay(after.slice(0, 10))) ?? null;
       return day === null ? null : onDay(day);
@@ -102,4 +105,16 @@ export function upcoming(plan: Plan, progress: Progress): Pending | null {
   let next = plan.slotAfter(progress.passed);
   while (next && progress.ahead.includes(next.slot)) next = plan.slotAfter(next.slot);
   return next;
+}
+
+/**
+ * Takes a to-do over to other settings of its person: what has not opened opens by the new ones.
+ * `progress` has been advanced to now by the old ones.
+ */
+export function resettle(from: Plan, to: Plan, progress: Progress): Progress {
+  const { pending } = progress;
+  if (!pending || pending.due === null) return progress;
+  const atItsDay = pending.opensAt === from.opensAt(pending.due);
+  const opensAt = atItsDay ? to.opensAt(pending.due) : to.clock.instantOf(pending.due);
+  return { ...progress, pending: { ...pending, opensAt } };
 }

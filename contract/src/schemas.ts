@@ -1,0 +1,150 @@
+import { CoreError, checkSeries, checkSettings, parseDay, parseInstant, parseMoment, type Series, type Settings, UNDATED } from '@back-again/core';
+import { array, mixed, object, string, type InferType, type Schema, type TestContext, type ValidationError } from 'yup';
+
+/** Runs a check of the core as a Yup test, with the core's own words. */
+function passes(check: (value: unknown) => unknown) {
+  return (value: unknown, context: TestContext): boolean | ValidationError => {
+    if (value === undefined || value === null) return true;
+    try {
+      check(value);
+      return true;
+    } catch (error) {
+      if (!(error instanceof CoreError)) throw error;
+      const inside = context.path && !error.where.startsWith(context.path);
+      const path = inside ? `${context.path}.${error.where}` : error.where;
+      return context.createError({ message: error.message, path, params: { code: error.code } });
+    }
+  };
+}
+
+const id = (label: string) =>
+  string()
+    .strict()
+    .required(`${label} is missing.`)
+    .matches(/^[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}$/, `${label} must be a UUID in lower case.`);
+const moment = (label: string) =>
+  string()
+    .strict()
+    .typeError(`${label} must be text.`)
+    .test(passes((value) => parseMoment(value as string, label)));
+const slot = string()
+  .strict()
+  .typeError('A slot is text.')
+  .test(passes((value) => value === UNDATED || parseMoment(value as string, 'slot')));
+
+const name = string()
+  .strict()
+  .typeError('A name is text.')
+  .required('Give an e-mail address.')
+  .max(254, 'An e-mail address has 254 characters at most.')
+  .matches(/^[^\s@]+@[^\s@]+\.[^\s@]+$/, 'That is not written as an e-mail address.');
+const password = string()
+  .strict()
+  .typeError('A password is text.')
+  .required('Give a password.')
+  .min(10, 'A password has 10 characters at least.')
+  .max(200, 'A password has 200 characters at most.');
+const zone = string()
+  .strict()
+  .typeError('A time zone is text.')
+  .required('Give a time zone.')
+  .test(passes((value) => checkSettings({ zone: value as string })));
+
+export const registerSchema = object({ name, password, zone }).noUnknown().strict();
+export type Register = InferType<typeof registerSchema>;
+
+export const signInSchema = object({
+  name: string().strict().typeError('A name is text.').required('Give an e-mail address.').max(254, 'That is too long for an e-mail address.'),
+  password: string().strict().typeError('A password is text.').required('Give a password.').max(200, 'That is too long for a password.'),
+})
+  .noUnknown()
+  .strict();
+export type SignIn = InferType<typeof signInSchema>;
+
+export const settingsSchema = object({
+  zone,
+  dayStart: string()
+    .strict()
+    .typeError('The start of the day is text.')
+    .required('Say when your day starts.')
+    .matches(/^0\d:[0-5]\d$|^1[01]:[0-5]\d$/, 'The day starts between 00:00 and 11:59.'),
+  weekStart: string().strict().oneOf(['MO', 'TU', 'WE', 'TH', 'FR', 'SA', 'SU'] as const, 'The week starts on MO to SU.').required('Say when your week starts.'),
+})
+  .noUnknown()
+  .strict();
+
+const series = mixed<Series>()
+  .required('The definition is missing.')
+  .test(passes(checkSeries));
+
+const timeOf = { todo: id('The to-do'), slot: slot.optional() };
+
+/** What can be done, by its `do`. Every action has an `id` of its own: the same one twice happens once. */
+export const actionSchemas = {
+  create: object({ do: string<'create'>().required(), id: id('The id'), todo: id('The to-do'), series }),
+  done: object({
+    do: string<'done'>().required(),
+    id: id('The id'),
+    ...timeOf,
+    when: string()
+      .strict()
+      .typeError('The moment is text.')
+      .test(passes((value) => parseInstant(value as string, 'when')))
+      .optional(),
+  }),
+  skip: object({ do: string<'skip'>().required(), id: id('The id'), ...timeOf }),
+  move: object({
+    do: string<'move'>().required(),
+    id: id('The id'),
+    ...timeOf,
+    plan: string()
+      .strict()
+      .typeError('The day is text.')
+      .test(passes((value) => parseDay(value as string, 'plan')))
+      .optional(),
+    due: moment('due').optional(),
+  }).test('somewhere', 'Say where it moves to: a plan, a due date or both.', (value) => value.plan !== undefined || value.due !== undefined),
+  bring: object({
+    do: string<'bring'>().required(),
+    id: id('The id'),
+    times: array(object({ todo: id('The to-do'), slot: slot.required('A slot is missing.') }).noUnknown().strict())
+      .strict()
+      .typeError('The times are a list.')
+      .required('The times are missing.')
+      .min(1, 'Say which times.')
+      .max(500, 'At most 500 times at once.'),
+  }),
+  undo: object({ do: string<'undo'>().required(), id: id('The id'), of: id('The action') }),
+  remove: object({ do: string<'remove'>().required(), id: id('The id'), todo: id('The to-do') }),
+} as const;
+
+type Actions = typeof actionSchemas;
+/** One action as a client sends it. */
+export type Action = { [K in keyof Actions]: InferType<Actions[K]> & { do: K } }[keyof Actions];
+export type ActionOf<K extends Action['do']> = Extract<Action, { do: K }>;
+
+const kinds = Object.keys(actionSchemas).join(', ');
+
+/**
+ * The schema for an action by what it says it does.
+ * @throws CoreError `action.do` where that is nothing that can be done.
+ */
+export function actionSchemaFor(body: unknown): Schema<Action> {
+  const what = typeof body === 'object' && body !== null ? (body as { do?: unknown }).do : undefined;
+  if (typeof what !== 'string' || !Object.hasOwn(actionSchemas, what))
+    throw new CoreError('action.do', 'do', `An action does one of these: ${kinds}.`);
+  return actionSchemas[what as keyof Actions].noUnknown().strict() as unknown as Schema<Action>;
+}
+
+export const clockSchema = object({
+  now: string()
+    .strict()
+    .typeError('The time is text.')
+    .required('Say what time it is.')
+    .test(passes((value) => parseInstant(value as string, 'now'))),
+})
+  .noUnknown()
+  .strict();
+
+/** Settings as a client sends and gets them. */
+export type SettingsBody = Settings;

@@ -1,0 +1,85 @@
+import type { Ahead, LocalDate, LocalMoment, Series, Settings, Status, Way } from '@back-again/core';
+import type { Action } from './schemas.ts';
+
+/** One time of a to-do as the server gives it; instants are ISO 8601 with `Z`. */
+export interface TimeView {
+  number: number;
+  slot: LocalMoment;
+  due: LocalMoment | null;
+  plan: LocalDate | null;
+  planBy: 'due' | 'person' | 'roll';
+  status: Status;
+  openedAt: string | null;
+  closedAt: string | null;
+  rolled: number;
+  /** How far it is on its way to due; null without a span to measure. */
+  way: Way | null;
+}
+
+/** A to-do as it stands. */
+export interface TodoView {
+  id: string;
+  series: Series;
+  /** Its open times, oldest first. */
+  open: TimeView[];
+  /** The next time that has not opened, or is expected after the open one. */
+  next: Ahead | null;
+  /** Where nothing is open: how far it is on its way to the next time. */
+  nextWay: Way | null;
+  /** Nothing is open and nothing will come. */
+  ended: boolean;
+  /** The day on which it was last done. */
+  lastDone: LocalDate | null;
+  done: number;
+}
+
+/** The answer to an action, and what of it a person sees in place. */
+export interface ActionAnswer {
+  now: string;
+  today: LocalDate;
+  action: { id: string; do: Action['do'] };
+  /** The to-dos that changed, as they are now; a removed one is not among them. */
+  todos: TodoView[];
+  removed: string[];
+}
+
+/** A row of Today that ended today. */
+export interface EndedRow {
+  todo: TodoView;
+  time: TimeView;
+  /** The action that ended it; null where it ended by itself. */
+  action: string | null;
+}
+
+export interface TodayView {
+  now: string;
+  today: LocalDate;
+  /** To-dos with an open time, in the order in which they were made. */
+  open: TodoView[];
+  ended: EndedRow[];
+  /** To-dos whose next time has not opened and is due within the coming week. */
+  soon: TodoView[];
+}
+
+export interface TodosView {
+  now: string;
+  today: LocalDate;
+  todos: TodoView[];
+}
+
+export interface TodoPage {
+  now: string;
+  today: LocalDate;
+  todo: TodoView;
+  /** The times to come, firm or expected. */
+  ahead: Ahead[];
+  /** Ended times, the last one first, at most 50. */
+  record: (TimeView & { action: string | null })[];
+  /** How many ended in which way. */
+  totals: { done: number; skipped: number; missed: number };
+}
+
+export interface SessionView {
+  name: string;
+  settings: Settings;
+}

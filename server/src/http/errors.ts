@@ -1,0 +1,78 @@
+import type { ErrorRequestHandler, RequestHandler } from 'express';
+import { ValidationError, type Schema } from 'yup';
+import { CoreError } from '@back-again/core';
+import type { ApiError } from '@back-again/contract';
+import type { Log } from '../log.ts';
+
+/** An answer that is not a success, with its status. */
+export class HttpError extends Error {
+  readonly status: number;
+  readonly code: string;
+  readonly where: string;
+
+  constructor(status: number, code: string, message: string, where = '') {
+    super(message);
+    this.status = status;
+    this.code = code;
+    this.where = where;
+  }
+}
+
+/** Codes of the core that are not simply bad input. */
+const STATUS: Record<string, number> = {
+  'todo.none': 404,
+  'action.none': 404,
+  'name.taken': 409,
+  'todo.taken': 409,
+  'action.id': 409,
+  'time.none': 409,
+  'undo.conflict': 409,
+  'when.conflict': 409,
+};
+
+/**
+ * Checks input by a schema of the contract and gives it back.
+ * @throws HttpError 400 with what is wrong and where
+ */
+export function checked<T>(schema: Schema<T>, input: unknown): T {
+  if (typeof input !== 'object' || input === null || Array.isArray(input))
+    throw new HttpError(400, 'body.form', 'The body must be a JSON object.', 'body');
+  try {
+    return schema.validateSync(input, { abortEarly: true });
+  } catch (error) {
+    if (!(error instanceof ValidationError)) throw error;
+    const code = typeof error.params?.code === 'string' ? error.params.code : `input.${error.type ?? 'wrong'}`;
+    throw new HttpError(400, code, error.message, error.path ?? '');
+  }
+}
+
+function asHttp(error: unknown): HttpError | null {
+  if (error instanceof HttpError) return error;
+  if (error instanceof CoreError) return new HttpError(STATUS[error.code] ?? 400, error.code, error.message, error.where);
+  const type = (error as { type?: string }).type;
+  if (type === 'entity.parse.failed') return new HttpError(400, 'body.json', 'The body is not JSON.', 'body');
+  if (type === 'entity.too.large') return new HttpError(413, 'body.large', 'The body is too large.', 'body');
+  if (type?.startsWith('encoding') || type?.startsWith('charset')) return new HttpError(415, 'body.encoding', 'The body is in an encoding that is not read.', 'body');
+  if (error instanceof URIError) return new HttpError(400, 'path.form', 'The address is not well formed.', 'path');
+  return null;
+}
+
+/** Answers every error with a code, words and a place; what was not foreseen is logged and says nothing of itself. */
+export function answerErrors(log: Log): ErrorRequestHandler {
+  return (error, request, response, next) => {
+    if (response.headersSent) {
+      next(error);
+      return;
+    }
+    const known = asHttp(error);
+    if (!known) log.error({ err: error, method: request.method }, 'a request failed');
+    const { status, code, message, where } =
+      known ?? new HttpError(500, 'server.failed', 'Something went wrong here. Nothing was changed.');
+    const body: ApiError = { error: { code, message, where } };
+    response.status(status).json(body);
+  };
+}
+
+export const notFound: RequestHandler = () => {
+  throw new HttpError(404, 'route.none', 'There is nothing at this address.');
+};

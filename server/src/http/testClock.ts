@@ -1,0 +1,15 @@
+import { Router } from 'express';
+import { clockSchema } from '@back-again/contract';
+import { formatInstant, parseInstant } from '@back-again/core';
+import type { Context } from './context.ts';
+import { checked } from './errors.ts';
+
+/** Sets the server's time and lets everything happen that is due then. Only mounted in tests. */
+export function testClockRoutes({ now, clock }: Context): Router {
+  const router = Router();
+  router.put('/test/clock', async (request, response) => {
+    now.set(parseInstant(checked(clockSchema, request.body).now));
+    response.json({ now: formatInstant(now()), advanced: await clock.tick() });
+  });
+  return router;
+}

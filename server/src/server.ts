@@ -1,0 +1,47 @@
+import type { AddressInfo } from 'node:net';
+import type { Server } from 'node:http';
+import { makeClock, type Clock } from './clock/clock.ts';
+import { systemNow, type Now } from './clock/now.ts';
+import type { Config } from './config.ts';
+import { makeApp } from './http/app.ts';
+import { logFor } from './log.ts';
+import { openDatabase, type Database } from './store/database.ts';
+import { migrate } from './store/migrate.ts';
+
+export interface Running {
+  url: string;
+  db: Database;
+  now: Now;
+  clock: Clock;
+  stop(): Promise<void>;
+}
+
+/** Migrates the database, starts the clock, and listens. */
+export async function startServer(config: Config): Promise<Running> {
+  const log = logFor(config.log);
+  const db = openDatabase(config.databaseUrl);
+  const now = systemNow();
+  await migrate(db.sequelize);
+  const clock = makeClock(db, now, log);
+  const { app, close } = makeApp({ config, db, clock, now, log });
+  const server = await new Promise<Server>((resolve, reject) => {
+    const listening = app.listen(config.port, config.host, () => resolve(listening));
+    listening.once('error', reject);
+  });
+  clock.start();
+  const { port } = server.address() as AddressInfo;
+  return {
+    url: `http://${config.host === '0.0.0.0' ? 'localhost' : config.host}:${port}`,
+    db,
+    now,
+    clock,
+    async stop() {
+      const closed = new Promise((resolve) => server.close(resolve));
+      server.closeIdleConnections();
+      await clock.stop();
+      close();
+      await closed;
+      await db.close();
+    },
+  };
+}

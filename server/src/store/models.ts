@@ -1,0 +1,140 @@
+import { DataTypes, type Model, type ModelStatic, type Sequelize } from 'sequelize';
+import type { Deed, Occurrence, Progress, Series, Settings, Status } from '@back-again/core';
+
+/** A table's rows as plain objects with these columns. */
+type Rows<T extends object> = ModelStatic<Model<T, Partial<T>> & T>;
+
+export interface UserRow {
+  id: string;
+  name: string;
+  passwordHash: string;
+  settings: Settings;
+  createdAt: Date;
+}
+
+export interface SeriesRow {
+  id: string;
+  userId: string;
+  definition: Series;
+  progress: Progress;
+  /** When it next changes by itself; null when it never will, or was removed. */
+  wakeAt: Date | null;
+  /** The due date of the next time that has not opened. */
+  nextDue: string | null;
+  ended: boolean;
+  createdAt: Date;
+  removedAt: Date | null;
+}
+
+export interface OccurrenceRow {
+  seriesId: string;
+  number: number;
+  userId: string;
+  slot: string;
+  due: string | null;
+  plan: string | null;
+  planBy: Occurrence['planBy'];
+  moved: boolean;
+  status: Status;
+  openedAt: Date | null;
+  closedAt: Date | null;
+  rolled: number;
+}
+
+/** What a client sent, once for each of its ids. */
+export interface ActionRow {
+  seq: number;
+  userId: string;
+  id: string;
+  do: string;
+  at: Date;
+  /** For an undo: the action that it took back. */
+  undoes: string | null;
+  undone: boolean;
+}
+
+/** What one action did to one to-do. */
+export interface StepRow {
+  seq: number;
+  actionSeq: number;
+  userId: string;
+  seriesId: string;
+  kind: 'create' | 'remove' | 'deed';
+  /** The moment at which it counts. */
+  at: Date;
+  deed: Deed | null;
+  /** The time it was done to. */
+  number: number | null;
+  before: Progress | null;
+  touched: Occurrence | null;
+  undone: boolean;
+}
+
+export interface Models {
+  users: Rows<UserRow>;
+  series: Rows<SeriesRow>;
+  occurrences: Rows<OccurrenceRow>;
+  actions: Rows<ActionRow>;
+  steps: Rows<StepRow>;
+}
+
+const instant = DataTypes.DATE(3);
+const uuid = DataTypes.CHAR(36);
+
+export function defineModels(sequelize: Sequelize): Models {
+  const users = sequelize.define('users', {
+    id: { type: uuid, primaryKey: true },
+    name: DataTypes.STRING(254),
+    passwordHash: DataTypes.STRING(255),
+    settings: DataTypes.JSON,
+    createdAt: instant,
+  });
+  const series = sequelize.define('series', {
+    id: { type: uuid, primaryKey: true },
+    userId: { type: uuid, primaryKey: true },
+    definition: DataTypes.JSON,
+    progress: DataTypes.JSON,
+    wakeAt: instant,
+    nextDue: DataTypes.STRING(16),
+    ended: DataTypes.BOOLEAN,
+    createdAt: instant,
+    removedAt: instant,
+  });
+  const occurrences = sequelize.define('occurrences', {
+    seriesId: { type: uuid, primaryKey: true },
+    number: { type: DataTypes.INTEGER, primaryKey: true },
+    userId: { type: uuid, primaryKey: true },
+    slot: DataTypes.STRING(16),
+    due: DataTypes.STRING(16),
+    plan: DataTypes.STRING(10),
+    planBy: DataTypes.STRING(6),
+    moved: DataTypes.BOOLEAN,
+    status: DataTypes.STRING(7),
+    openedAt: instant,
+    closedAt: instant,
+    rolled: DataTypes.INTEGER,
+  });
+  const actions = sequelize.define('actions', {
+    seq: { type: DataTypes.BIGINT, primaryKey: true, autoIncrement: true },
+    userId: uuid,
+    id: uuid,
+    do: DataTypes.STRING(10),
+    at: instant,
+    undoes: uuid,
+    undone: DataTypes.BOOLEAN,
+  });
+  const steps = sequelize.define('steps', {
+    seq: { type: DataTypes.BIGINT, primaryKey: true, autoIncrement: true },
+    actionSeq: DataTypes.BIGINT,
+    userId: uuid,
+    seriesId: uuid,
+    kind: DataTypes.STRING(10),
+    at: instant,
+    deed: DataTypes.JSON,
+    number: DataTypes.INTEGER,
+    before: DataTypes.JSON,
+    touched: DataTypes.JSON,
+    undone: DataTypes.BOOLEAN,
+  });
+  return { users, series, occurrences, actions, steps } as unknown as Models;
+}

@@ -1,0 +1,171 @@
+import { Op, type Transaction, type WhereOptions } from 'sequelize';
+import {
+  advance,
+  formatInstant,
+  forecast,
+  formatDay,
+  hasEnded,
+  nextDue,
+  pass,
+  planOf,
+  wakeAt,
+  wayOf,
+  type Instant,
+  type Occurrence,
+  type Outcome,
+  type Plan,
+  type Progress,
+  type Settings,
+} from '@back-again/core';
+import type { TimeView, TodoView } from '@back-again/contract';
+import type { Database } from './database.ts';
+import type { OccurrenceRow, SeriesRow } from './models.ts';
+
+/** A to-do that is worked on: its row, locked where it will be written, and its definition made ready. */
+export interface Todo {
+  row: SeriesRow;
+  plan: Plan;
+  progress: Progress;
+}
+
+export function todoOf(row: SeriesRow, settings: Settings): Todo {
+  return { row, plan: planOf(row.definition, settings), progress: row.progress };
+}
+
+/** The rows of a person's to-dos, in the order in which they were made; locked for writing on request. */
+export async function findSeries(
+  db: Database,
+  userId: string,
+  where: WhereOptions<SeriesRow>,
+  lock?: Transaction,
+): Promise<SeriesRow[]> {
+  return db.series.findAll({
+    where: { [Op.and]: [{ userId }, where] },
+    order: lock ? [['id', 'ASC']] : [['createdAt', 'ASC'], ['id', 'ASC']],
+    ...(lock ? { transaction: lock, lock: lock.LOCK.UPDATE } : {}),
+  });
+}
+
+const dateOf = (instant: Instant | null) => (instant === null ? null : new Date(instant));
+
+function rowOf(todo: Todo, time: Occurrence): OccurrenceRow {
+  return {
+    ...time,
+    userId: todo.row.userId,
+    seriesId: todo.row.id,
+    openedAt: dateOf(time.openedAt),
+    closedAt: dateOf(time.closedAt),
+  };
+}
+
+export function timeOf(row: OccurrenceRow): Occurrence {
+  const { number, slot, due, plan, planBy, moved, status, openedAt, closedAt, rolled } = row;
+  return {
+    number,
+    slot,
+    due,
+    plan,
+    planBy,
+    moved: Boolean(moved),
+    status,
+    openedAt: openedAt === null ? null : openedAt.getTime(),
+    closedAt: closedAt === null ? null : closedAt.getTime(),
+    rolled,
+  };
+}
+
+const COLUMNS = ['slot', 'due', 'plan', 'planBy', 'moved', 'status', 'openedAt', 'closedAt', 'rolled'] as const;
+
+/** Writes what followed for a to-do: its progress, its times, and when it next changes by itself. */
+export async function writeOutcome(
+  db: Database,
+  todo: Todo,
+  outcome: Outcome,
+  transaction: Transaction,
+): Promise<void> {
+  const { userId, id } = todo.row;
+  if (outcome.from < todo.progress.number) {
+    const kept = outcome.times.map((time) => time.number);
+    await db.occurrences.destroy({
+      where: { userId, seriesId: id, number: { [Op.gte]: outcome.from, [Op.notIn]: kept } },
+      transaction,
+    });
+  }
+  if (outcome.times.length)
+    await db.occurrences.bulkCreate(
+      outcome.times.map((time) => rowOf(todo, time)),
+      { updateOnDuplicate: [...COLUMNS], transaction },
+    );
+  todo.progress = outcome.progress;
+  await writeProgress(db, todo, transaction);
+}
+
+/** Writes the progress of a to-do and what is kept beside it for finding it. */
+export async function writeProgress(db: Database, todo: Todo, transaction: Transaction): Promise<void> {
+  const { userId, id, removedAt } = todo.row;
+  const wake = removedAt === null ? wakeAt(todo.plan, todo.progress) : null;
+  const columns = {
+    progress: todo.progress,
+    wakeAt: dateOf(wake),
+    nextDue: nextDue(todo.plan, todo.progress),
+    ended: hasEnded(todo.plan, todo.progress),
+    removedAt,
+  };
+  Object.assign(todo.row, columns);
+  await db.series.update(columns, { where: { userId, id }, transaction });
+}
+
+/** Lets a locked to-do catch up to now, and writes what happened. */
+export async function catchUp(db: Database, todo: Todo, now: Instant, transaction: Transaction): Promise<void> {
+  const { through } = todo.progress;
+  if (through !== null && now <= through) return;
+  const outcome = pass(todo.plan, todo.progress, now);
+  await writeOutcome(db, todo, outcome, transaction);
+}
+
+/**
+ * Brings every to-do of a person that is behind up to now, so that no one ever sees yesterday.
+ * It reads an index and, as a rule, finds nothing: the clock has been there already.
+ */
+export async function catchUpAll(db: Database, userId: string, settings: Settings, now: Instant): Promise<void> {
+  const behind = { wakeAt: { [Op.lte]: new Date(now) }, removedAt: null };
+  if (!(await db.series.count({ where: { userId, ...behind } }))) return;
+  await db.transaction(async (transaction) => {
+    for (const row of await findSeries(db, userId, behind, transaction))
+      await catchUp(db, todoOf(row, settings), now, transaction);
+  });
+}
+
+/** One time as it is shown. */
+export function timeView(todo: Todo, time: Occurrence, now: Instant): TimeView {
+  const { number, slot, due, plan, planBy, status, rolled } = time;
+  return {
+    number,
+    slot,
+    due,
+    plan,
+    planBy,
+    status,
+    openedAt: time.openedAt === null ? null : formatInstant(time.openedAt),
+    closedAt: time.closedAt === null ? null : formatInstant(time.closedAt),
+    rolled,
+    way: status === 'open' ? wayOf(todo.plan, todo.progress, time, now) : null,
+  };
+}
+
+/** A to-do as it is shown at `now`. What is kept may be a moment behind: it is advanced for the view. */
+export function todoView(todo: Todo, now: Instant): TodoView {
+  const { row, plan } = todo;
+  const { progress } = advance(plan, todo.progress, now);
+  const [next] = forecast(plan, progress, now, undefined, 1);
+  return {
+    id: row.id,
+    series: row.definition,
+    open: progress.open.map((time) => timeView({ ...todo, progress }, time, now)),
+    next: next ?? null,
+    nextWay: progress.open.length || !next ? null : wayOf(plan, progress, { slot: next.due, due: next.due }, now),
+    ended: hasEnded(plan, progress),
+    lastDone: progress.lastDone === null ? null : formatDay(plan.clock.dayAt(progress.lastDone)),
+    done: progress.done,
+  };
+}

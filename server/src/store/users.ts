@@ -1,0 +1,70 @@
+import { randomBytes, randomUUID, scrypt, timingSafeEqual } from 'node:crypto';
+import { UniqueConstraintError, type Transaction } from 'sequelize';
+import { CoreError, type Settings } from '@back-again/core';
+import type { Database } from './database.ts';
+import type { UserRow } from './models.ts';
+
+// scrypt with 32 MiB and 3 lanes: OWASP Password Storage Cheat Sheet, scrypt (N=2^15, r=8, p=3).
+const COST = { N: 2 ** 15, r: 8, p: 3, maxmem: 64 * 1024 * 1024 };
+const KEY_LENGTH = 32;
+
+function derive(password: string, salt: Buffer): Promise<Buffer> {
+  return new Promise((resolve, reject) => {
+    scrypt(password.normalize('NFKC'), salt, KEY_LENGTH, COST, (error, key) =>
+      error ? reject(error) : resolve(key),
+    );
+  });
+}
+
+/** A hash of a password with its salt: `scrypt$salt$key`, in base64. */
+export async function hashPassword(password: string): Promise<string> {
+  const salt = randomBytes(16);
+  const key = await derive(password, salt);
+  return `scrypt$${salt.toString('base64')}$${key.toString('base64')}`;
+}
+
+async function fits(password: string, hash: string): Promise<boolean> {
+  const [, salt, key] = hash.split('$');
+  const wanted = Buffer.from(key ?? '', 'base64');
+  const got = await derive(password, Buffer.from(salt ?? '', 'base64'));
+  return wanted.length === got.length && timingSafeEqual(wanted, got);
+}
+
+const nobody = hashPassword(randomBytes(16).toString('hex'));
+
+const plainName = (name: string) => name.trim().toLowerCase();
+
+/**
+ * Makes an account.
+ * @throws CoreError `name.taken`
+ */
+export async function addUser(
+  db: Database,
+  { name, password, settings, now }: { name: string; password: string; settings: Settings; now: number },
+): Promise<UserRow> {
+  try {
+    const user = await db.users.create({
+      id: randomUUID(),
+      name: plainName(name),
+      passwordHash: await hashPassword(password),
+      settings,
+      createdAt: new Date(now),
+    });
+    return user;
+  } catch (error) {
+    if (error instanceof UniqueConstraintError)
+      throw new CoreError('name.taken', 'name', 'There is an account with that address already.');
+    throw error;
+  }
+}
+
+/** The user with that name and password, or null. It takes as long whether the name exists or not. */
+export async function userWith(db: Database, name: string, password: string): Promise<UserRow | null> {
+  const user = await db.users.findOne({ where: { name: plainName(name) } });
+  const right = await fits(password, user?.passwordHash ?? (await nobody));
+  return user && right ? user : null;
+}
+
+export function userById(db: Database, id: string, transaction?: Transaction): Promise<UserRow | null> {
+  return db.users.findByPk(id, { transaction: transaction ?? null });
+}

@@ -1,0 +1,121 @@
+import { Op } from 'sequelize';
+import { CoreError, clockOf, forecast, formatDay, formatInstant, parseDay } from '@back-again/core';
+import type { EndedRow, TodayView, TodoPage, TodosView } from '@back-again/contract';
+import type { Actor } from './actions.ts';
+import type { Database } from './database.ts';
+import type { OccurrenceRow } from './models.ts';
+import { catchUpAll, findSeries, timeOf, timeView, todoOf, todoView, type Todo } from './todos.ts';
+
+const SOON_DAYS = 7;
+const MOST_SOON = 12;
+const MOST_RECORD = 50;
+const MOST_AHEAD = 8;
+
+const stamp = ({ settings, now }: Actor) => ({
+  now: formatInstant(now),
+  today: formatDay(clockOf(settings).dayAt(now)),
+});
+
+/** What Today shows: what is open, what ended today, what is back within the week. */
+export async function todayView(db: Database, actor: Actor): Promise<TodayView> {
+  const { userId, settings, now } = actor;
+  await catchUpAll(db, userId, settings, now);
+  const clock = clockOf(settings);
+  const day = clock.dayAt(now);
+  const mine = { userId };
+  const [open, ended, soon] = await Promise.all([
+    db.occurrences.findAll({ attributes: ['seriesId'], where: { ...mine, status: 'open' } }),
+    db.occurrences.findAll({
+      where: { ...mine, status: ['done', 'skipped'], closedAt: { [Op.gte]: new Date(clock.startOf(day)) } },
+      order: [['closedAt', 'ASC']],
+    }),
+    db.series.findAll({
+      attributes: ['id'],
+      where: {
+        ...mine,
+        removedAt: null,
+        nextDue: { [Op.gt]: formatDay(day), [Op.lt]: formatDay(day + SOON_DAYS + 1) },
+      },
+      order: [['nextDue', 'ASC']],
+      limit: MOST_SOON * 3,
+    }),
+  ]);
+  const openIds = new Set(open.map((row) => row.seriesId));
+  const ids = [...openIds, ...ended.map((row) => row.seriesId), ...soon.map((row) => row.id)];
+  const todos = new Map(
+    (await findSeries(db, userId, { id: [...new Set(ids)], removedAt: null })).map((row) => [row.id, todoOf(row, settings)]),
+  );
+  const closed = ended.filter((row) => todos.has(row.seriesId));
+  const actions = await actionsOf(db, userId, closed);
+  const endedIds = new Set(closed.map((row) => row.seriesId));
+  return {
+    ...stamp(actor),
+    open: [...todos.values()].filter(({ row }) => openIds.has(row.id)).map((todo) => todoView(todo, now)),
+    ended: closed.map((row): EndedRow => {
+      const todo = todos.get(row.seriesId)!;
+      return { todo: todoView(todo, now), time: timeView(todo, timeOf(row), now), action: actions.get(keyOf(row)) ?? null };
+    }),
+    soon: soon
+      .filter(({ id }) => todos.has(id) && !openIds.has(id) && !endedIds.has(id))
+      .slice(0, MOST_SOON)
+      .map(({ id }) => todoView(todos.get(id)!, now)),
+  };
+}
+
+const keyOf = (row: { seriesId: string; number: number | null }) => `${row.seriesId} ${row.number}`;
+
+/** The actions by which times ended, by to-do and number: what an Undo beside them takes back. */
+async function actionsOf(db: Database, userId: string, times: readonly OccurrenceRow[]): Promise<Map<string, string>> {
+  if (!times.length) return new Map();
+  const steps = await db.steps.findAll({
+    where: {
+      userId,
+      kind: 'deed',
+      undone: false,
+      [Op.or]: times.map(({ seriesId, number }) => ({ seriesId, number })),
+    },
+    order: [['at', 'ASC'], ['seq', 'ASC']],
+  });
+  const ending = steps.filter(({ deed }) => deed?.do === 'done' || deed?.do === 'skip');
+  const actions = await db.actions.findAll({ where: { userId, seq: ending.map((step) => step.actionSeq) } });
+  const ids = new Map(actions.map((action) => [action.seq, action.id]));
+  return new Map(ending.map((step) => [keyOf(step), ids.get(step.actionSeq)!]));
+}
+
+/** All of a person's to-dos. */
+export async function todosView(db: Database, actor: Actor): Promise<TodosView> {
+  const { userId, settings, now } = actor;
+  await catchUpAll(db, userId, settings, now);
+  const rows = await findSeries(db, userId, { removedAt: null });
+  return { ...stamp(actor), todos: rows.map((row) => todoView(todoOf(row, settings), now)) };
+}
+
+/**
+ * The page of one to-do: where it stands, what comes, what became of it.
+ * @throws CoreError `todo.none` where there is none of this person's by that id
+ */
+export async function todoPage(db: Database, actor: Actor, id: string): Promise<TodoPage> {
+  const { userId, settings, now } = actor;
+  await catchUpAll(db, userId, settings, now);
+  const [row] = await findSeries(db, userId, { id, removedAt: null });
+  if (!row) throw new CoreError('todo.none', 'todo', 'There is no such to-do.');
+  const todo: Todo = todoOf(row, settings);
+  const ofThis = { userId, seriesId: id };
+  const [ended, counts] = await Promise.all([
+    db.occurrences.findAll({
+      where: { ...ofThis, status: { [Op.ne]: 'open' } },
+      order: [['slot', 'DESC'], ['number', 'DESC']],
+      limit: MOST_RECORD,
+    }),
+    db.occurrences.count({ where: ofThis, group: ['status'], attributes: ['status'] }),
+  ]);
+  const actions = await actionsOf(db, userId, ended);
+  const total = (status: string) => counts.find((group) => group.status === status)?.count ?? 0;
+  return {
+    ...stamp(actor),
+    todo: todoView(todo, now),
+    ahead: forecast(todo.plan, todo.progress, now, parseDay('9999-12-31'), MOST_AHEAD),
+    record: ended.map((time) => ({ ...timeView(todo, timeOf(time), now), action: actions.get(keyOf(time)) ?? null })),
+    totals: { done: total('done'), skipped: total('skipped'), missed: total('missed') },
+  };
+}
