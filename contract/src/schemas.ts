@@ -1,5 +1,24 @@
-import { CoreError, checkSeries, checkSettings, parseDay, parseInstant, parseMoment, type Series, type Settings, UNDATED } from '@back-again/core';
-import { array, mixed, object, string, type InferType, type Schema, type TestContext, type ValidationError } from 'yup';
+import {
+  CoreError,
+  checkSeries,
+  checkSettings,
+  parseDay,
+  parseInstant,
+  parseMoment,
+  type Series,
+  type Settings,
+  UNDATED,
+} from '@back-again/core';
+import {
+  array,
+  mixed,
+  object,
+  string,
+  type InferType,
+  type Schema,
+  type TestContext,
+  type ValidationError,
+} from 'yup';
 
 /** Runs a check of the core as a Yup test, with the core's own words. */
 function passes(check: (value: unknown) => unknown) {
@@ -21,7 +40,10 @@ const id = (label: string) =>
   string()
     .strict()
     .required(`${label} is missing.`)
-    .matches(/^[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}$/, `${label} must be a UUID in lower case.`);
+    .matches(
+      /^[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}$/,
+      `${label} must be a UUID in lower case.`,
+    );
 const moment = (label: string) =>
   string()
     .strict()
@@ -54,8 +76,16 @@ export const registerSchema = object({ name, password, zone }).noUnknown().stric
 export type Register = InferType<typeof registerSchema>;
 
 export const signInSchema = object({
-  name: string().strict().typeError('A name is text.').required('Give an e-mail address.').max(254, 'That is too long for an e-mail address.'),
-  password: string().strict().typeError('A password is text.').required('Give a password.').max(200, 'That is too long for a password.'),
+  name: string()
+    .strict()
+    .typeError('A name is text.')
+    .required('Give an e-mail address.')
+    .max(254, 'That is too long for an e-mail address.'),
+  password: string()
+    .strict()
+    .typeError('A password is text.')
+    .required('Give a password.')
+    .max(200, 'That is too long for a password.'),
 })
   .noUnknown()
   .strict();
@@ -68,20 +98,26 @@ export const settingsSchema = object({
     .typeError('The start of the day is text.')
     .required('Say when your day starts.')
     .matches(/^0\d:[0-5]\d$|^1[01]:[0-5]\d$/, 'The day starts between 00:00 and 11:59.'),
-  weekStart: string().strict().oneOf(['MO', 'TU', 'WE', 'TH', 'FR', 'SA', 'SU'] as const, 'The week starts on MO to SU.').required('Say when your week starts.'),
+  weekStart: string()
+    .strict()
+    .oneOf(['MO', 'TU', 'WE', 'TH', 'FR', 'SA', 'SU'] as const, 'The week starts on MO to SU.')
+    .required('Say when your week starts.'),
 })
   .noUnknown()
   .strict();
 
-const series = mixed<Series>()
-  .required('The definition is missing.')
-  .test(passes(checkSeries));
+const series = mixed<Series>().required('The definition is missing.').test(passes(checkSeries));
 
 const timeOf = { todo: id('The to-do'), slot: slot.optional() };
 
 /** What can be done, by its `do`. Every action has an `id` of its own: the same one twice happens once. */
 export const actionSchemas = {
-  create: object({ do: string<'create'>().required(), id: id('The id'), todo: id('The to-do'), series }),
+  create: object({
+    do: string<'create'>().required(),
+    id: id('The id'),
+    todo: id('The to-do'),
+    series,
+  }),
   done: object({
     do: string<'done'>().required(),
     id: id('The id'),
@@ -103,11 +139,19 @@ export const actionSchemas = {
       .test(passes((value) => parseDay(value as string, 'plan')))
       .optional(),
     due: moment('due').optional(),
-  }).test('somewhere', 'Say where it moves to: a plan, a due date or both.', (value) => value.plan !== undefined || value.due !== undefined),
+  }).test(
+    'somewhere',
+    'Say where it moves to: a plan, a due date or both.',
+    (value) => value.plan !== undefined || value.due !== undefined,
+  ),
   bring: object({
     do: string<'bring'>().required(),
     id: id('The id'),
-    times: array(object({ todo: id('The to-do'), slot: slot.required('A slot is missing.') }).noUnknown().strict())
+    times: array(
+      object({ todo: id('The to-do'), slot: slot.required('A slot is missing.') })
+        .noUnknown()
+        .strict(),
+    )
       .strict()
       .typeError('The times are a list.')
       .required('The times are missing.')
@@ -130,7 +174,8 @@ const kinds = Object.keys(actionSchemas).join(', ');
  * @throws CoreError `action.do` where that is nothing that can be done.
  */
 export function actionSchemaFor(body: unknown): Schema<Action> {
-  const what = typeof body === 'object' && body !== null ? (body as { do?: unknown }).do : undefined;
+  const what =
+    typeof body === 'object' && body !== null ? (body as { do?: unknown }).do : undefined;
   if (typeof what !== 'string' || !Object.hasOwn(actionSchemas, what))
     throw new CoreError('action.do', 'do', `An action does one of these: ${kinds}.`);
   return actionSchemas[what as keyof Actions].noUnknown().strict() as unknown as Schema<Action>;

@@ -1,4 +1,12 @@
-import type { Ahead, LocalDate, LocalMoment, Series, Settings, Status, Way } from '@back-again/core';
+import type {
+  Ahead,
+  LocalDate,
+  LocalMoment,
+  Series,
+  Settings,
+  Status,
+  Way,
+} from '@back-again/core';
 import type { Action } from './schemas.ts';
 
 /** One time of a to-do as the server gives it; instants are ISO 8601 with `Z`. */
@@ -20,6 +28,7 @@ export interface TimeView {
 export interface TodoView {
   id: string;
   series: Series;
+  createdAt: string;
   /** Its open times, oldest first. */
   open: TimeView[];
   /** The next time that has not opened, or is expected after the open one. */

@@ -1,5 +1,18 @@
 import { createInterface } from 'node:readline';
-import { CoreError, DEFAULT_SETTINGS, formatMoment, parseDay, parseMoment, parseRule, read, rehearse, say, datesOf, LAST_DAY, type Settings } from './index.ts';
+import {
+  CoreError,
+  DEFAULT_SETTINGS,
+  formatMoment,
+  parseDay,
+  parseMoment,
+  parseRule,
+  read,
+  rehearse,
+  say,
+  datesOf,
+  LAST_DAY,
+  type Settings,
+} from './index.ts';
 
 /** One JSON object a line in, one a line out; a bad line answers with its error and the rest go on. */
 const commands: Record<string, (line: Record<string, unknown>) => unknown> = {
@@ -9,10 +22,19 @@ const commands: Record<string, (line: Record<string, unknown>) => unknown> = {
     const from = after === undefined ? null : parseMoment(text(after, 'after'), 'after');
     // A slot later on the day of `after` is still to come.
     const later = from && (from.minute ?? 0) < (first.minute ?? 0) ? from.day - 1 : from?.day;
-    const days = datesOf(parseRule(text(rule, 'rule')), first.day).list(later ?? first.day - 1, stop, Number(limit));
+    const days = datesOf(parseRule(text(rule, 'rule')), first.day).list(
+      later ?? first.day - 1,
+      stop,
+      Number(limit),
+    );
     return days
       .map((day) => formatMoment({ day, minute: first.minute ?? 0 }))
-      .filter((moment) => until === undefined || !text(until, 'until').includes('T') || moment <= text(until, 'until'));
+      .filter(
+        (moment) =>
+          until === undefined ||
+          !text(until, 'until').includes('T') ||
+          moment <= text(until, 'until'),
+      );
   },
   rehearse: (line) => rehearse(line as unknown as Parameters<typeof rehearse>[0]),
   read({ text: sentence, today, settings }) {
@@ -27,7 +49,8 @@ const commands: Record<string, (line: Record<string, unknown>) => unknown> = {
 };
 
 function text(value: unknown, where: string): string {
-  if (typeof value !== 'string') throw new CoreError('line.form', where, `“${where}” must be given as text.`);
+  if (typeof value !== 'string')
+    throw new CoreError('line.form', where, `“${where}” must be given as text.`);
   return value;
 }
 

@@ -5,7 +5,13 @@ import { join, resolve } from 'node:path';
 
 /** Where MariaDB's server program is, or null. */
 export function findMariadbd() {
-  for (const path of ['/usr/sbin/mariadbd', '/usr/bin/mariadbd', '/usr/local/sbin/mariadbd', '/opt/homebrew/bin/mariadbd', '/usr/local/bin/mariadbd'])
+  for (const path of [
+    '/usr/sbin/mariadbd',
+    '/usr/bin/mariadbd',
+    '/usr/local/sbin/mariadbd',
+    '/opt/homebrew/bin/mariadbd',
+    '/usr/local/bin/mariadbd',
+  ])
     if (existsSync(path)) return path;
   return null;
 }
@@ -35,10 +41,17 @@ export async function startMariadb(folder, { port, database = 'backagain' } = {}
   const datadir = join(base, 'mariadb');
   mkdirSync(base, { recursive: true });
   if (!existsSync(join(datadir, 'mysql'))) {
-    if (existsSync(datadir) && readdirSync(datadir).length) throw new Error(`${datadir} holds something that is not MariaDB's data.`);
+    if (existsSync(datadir) && readdirSync(datadir).length)
+      throw new Error(`${datadir} holds something that is not MariaDB's data.`);
     execFileSync(
       'mariadb-install-db',
-      ['--no-defaults', `--datadir=${datadir}`, '--auth-root-authentication-method=normal', '--skip-test-db', ...(asRoot() ? ['--user=root'] : [])],
+      [
+        '--no-defaults',
+        `--datadir=${datadir}`,
+        '--auth-root-authentication-method=normal',
+        '--skip-test-db',
+        ...(asRoot() ? ['--user=root'] : []),
+      ],
       { stdio: 'ignore' },
     );
   }
@@ -49,7 +62,15 @@ export async function startMariadb(folder, { port, database = 'backagain' } = {}
   const out = openSync(log, 'a');
   const child = spawn(
     mariadbd,
-    ['--no-defaults', `--datadir=${datadir}`, `--socket=${socket}`, `--port=${at}`, '--bind-address=127.0.0.1', '--character-set-server=utf8mb4', ...(asRoot() ? ['--user=root'] : [])],
+    [
+      '--no-defaults',
+      `--datadir=${datadir}`,
+      `--socket=${socket}`,
+      `--port=${at}`,
+      '--bind-address=127.0.0.1',
+      '--character-set-server=utf8mb4',
+      ...(asRoot() ? ['--user=root'] : []),
+    ],
     { stdio: ['ignore', out, out], detached: true },
   );
   let ended = false;
@@ -57,9 +78,23 @@ export async function startMariadb(folder, { port, database = 'backagain' } = {}
     ended = true;
   });
   for (;;) {
-    if (ended) throw new Error(`MariaDB did not start; its log is ${log}:\n${readFileSync(log, 'utf8').split('\n').slice(-6).join('\n')}`);
+    if (ended)
+      throw new Error(
+        `MariaDB did not start; its log is ${log}:\n${readFileSync(log, 'utf8').split('\n').slice(-6).join('\n')}`,
+      );
     try {
-      execFileSync('mariadb', ['--no-defaults', `--socket=${socket}`, '-u', 'root', '-e', `CREATE DATABASE IF NOT EXISTS ${database} CHARACTER SET utf8mb4 COLLATE utf8mb4_bin`], { stdio: 'ignore' });
+      execFileSync(
+        'mariadb',
+        [
+          '--no-defaults',
+          `--socket=${socket}`,
+          '-u',
+          'root',
+          '-e',
+          `CREATE DATABASE IF NOT EXISTS ${database} CHARACTER SET utf8mb4 COLLATE utf8mb4_bin`,
+        ],
+        { stdio: 'ignore' },
+      );
       break;
     } catch {
       await new Promise((done) => setTimeout(done, 100));

@@ -57,8 +57,7 @@ export function dateOf(day: Day): YearMonthDay {
       365,
   );
   const dayOfYear =
-    dayOfCycle -
-    (365 * yearOfCycle + Math.floor(yearOfCycle / 4) - Math.floor(yearOfCycle / 100));
+    dayOfCycle - (365 * yearOfCycle + Math.floor(yearOfCycle / 4) - Math.floor(yearOfCycle / 100));
   const m = Math.floor((5 * dayOfYear + 2) / 153);
   const month = m < 10 ? m + 3 : m - 9;
   return {

@@ -42,7 +42,10 @@ export function formatTime(minute: number): LocalTime {
 export function parseMoment(text: string, where = 'moment'): CivilMoment {
   const cut = text.indexOf('T');
   if (cut < 0) return { day: parseDay(text, where), minute: null };
-  return { day: parseDay(text.slice(0, cut), where), minute: parseTime(text.slice(cut + 1), where) };
+  return {
+    day: parseDay(text.slice(0, cut), where),
+    minute: parseTime(text.slice(cut + 1), where),
+  };
 }
 
 /** Writes a civil moment: the date alone where it has no minute. */

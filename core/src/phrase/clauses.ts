@@ -92,7 +92,8 @@ const everyWeekday: Clause = (tokens, at) => {
     fact: { fact: 'weekdays', days, n, repeats } as const,
     next,
   });
-  const working = words(tokens, from, 'working day|days') ?? words(tokens, from, 'weekday|weekdays');
+  const working =
+    words(tokens, from, 'working day|days') ?? words(tokens, from, 'weekday|weekdays');
   if (working !== null && (stepped || tokens[working - 1]!.low.endsWith('s')))
     return make([...MONDAY_TO_FRIDAY], working, true);
   const weekend = words(tokens, from, 'weekend|weekends');
@@ -117,11 +118,13 @@ const monthDays: Clause = (tokens, at) => {
   const days = last === null ? several(tokens, the, item) : { value: [-1], next: last };
   if (!days) return null;
   const of = ofMonth(tokens, days.next);
-  if (!of && (on === at || last !== null)) return last !== null && on !== at ? found(false, days.next) : null;
+  if (!of && (on === at || last !== null))
+    return last !== null && on !== at ? found(false, days.next) : null;
   return found(of !== null, of?.next ?? days.next);
 
   function found(repeats: boolean, next: number) {
-    const orLast = words(tokens, next, ', or its|the last day') ?? words(tokens, next, 'or its|the last day');
+    const orLast =
+      words(tokens, next, ', or its|the last day') ?? words(tokens, next, 'or its|the last day');
     const omit = words(tokens, next, 'that has|have one|it|them');
     return {
       fact: {
@@ -230,9 +233,7 @@ const opens: Clause = (tokens, at) => {
   const from = words(tokens, at, 'opens|open');
   const read = from === null ? null : span(tokens, from);
   const next = read && words(tokens, read.next, 'before|early');
-  return read && next !== null
-    ? { fact: { fact: 'opens', before: read.value }, next }
-    : null;
+  return read && next !== null ? { fact: { fact: 'opens', before: read.value }, next } : null;
 };
 
 const fixed =

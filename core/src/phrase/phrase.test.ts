@@ -10,29 +10,106 @@ const weekly = (rule: string) => ({ by: 'calendar', rule }) as const;
 
 describe('reading', () => {
   test.each<[string, Partial<Series>]>([
-    ['Weigh the hives every Friday', { title: 'Weigh the hives', start: '2026-11-27', repeat: weekly('FREQ=WEEKLY;BYDAY=FR') }],
-    ['Top up the batteries every 9 days', { title: 'Top up the batteries', start: TODAY, repeat: weekly('FREQ=DAILY;INTERVAL=9') }],
-    ['Grease the stern gland 14 days after done', { title: 'Grease the stern gland', start: TODAY, repeat: { by: 'completion', every: 'P14D' } }],
-    ['Read the meter on the 12th of each month', { start: '2026-12-12', repeat: weekly('FREQ=MONTHLY;BYMONTHDAY=12') }],
-    ['Air the cabin every 2 weeks on Tue and Sat until 1 Oct', { title: 'Air the cabin', start: TODAY, repeat: weekly('FREQ=WEEKLY;INTERVAL=2;BYDAY=TU,SA'), ends: { on: '2027-10-01' } }],
-    ['Collect the frames tomorrow', { title: 'Collect the frames', start: '2026-11-25', repeat: null }],
+    [
+      'Weigh the hives every Friday',
+      { title: 'Weigh the hives', start: '2026-11-27', repeat: weekly('FREQ=WEEKLY;BYDAY=FR') },
+    ],
+    [
+      'Top up the batteries every 9 days',
+      { title: 'Top up the batteries', start: TODAY, repeat: weekly('FREQ=DAILY;INTERVAL=9') },
+    ],
+    [
+      'Grease the stern gland 14 days after done',
+      {
+        title: 'Grease the stern gland',
+        start: TODAY,
+        repeat: { by: 'completion', every: 'P14D' },
+      },
+    ],
+    [
+      'Read the meter on the 12th of each month',
+      { start: '2026-12-12', repeat: weekly('FREQ=MONTHLY;BYMONTHDAY=12') },
+    ],
+    [
+      'Air the cabin every 2 weeks on Tue and Sat until 1 Oct',
+      {
+        title: 'Air the cabin',
+        start: TODAY,
+        repeat: weekly('FREQ=WEEKLY;INTERVAL=2;BYDAY=TU,SA'),
+        ends: { on: '2027-10-01' },
+      },
+    ],
+    [
+      'Collect the frames tomorrow',
+      { title: 'Collect the frames', start: '2026-11-25', repeat: null },
+    ],
     ['tomorrow collect the frames', { title: 'collect the frames', start: '2026-11-25' }],
-    ['Feed the bees every day 10 times', { title: 'Feed the bees', repeat: weekly('FREQ=DAILY'), ends: { after: 10 } }],
+    [
+      'Feed the bees every day 10 times',
+      { title: 'Feed the bees', repeat: weekly('FREQ=DAILY'), ends: { after: 10 } },
+    ],
     ['Ring the yard at 13:00', { title: 'Ring the yard', start: TODAY, at: ['13:00'] }],
     ['Ring the yard tomorrow at 8 pm', { start: '2026-11-25', at: ['20:00'] }],
-    ['Repair café on the first Saturday of each month at 10', { start: '2026-12-05', repeat: weekly('FREQ=MONTHLY;BYDAY=1SA'), at: ['10:00'] }],
-    ['Write up the log, last Friday of the month', { title: 'Write up the log', repeat: weekly('FREQ=MONTHLY;BYDAY=-1FR') }],
-    ['Send the mooring log on the 31st of each month', { start: '2026-11-30', repeat: weekly('FREQ=MONTHLY;SKIP=BACKWARD;BYMONTHDAY=31') }],
-    ['Pay the fee on the last day of every month', { start: '2026-11-30', repeat: weekly('FREQ=MONTHLY;BYMONTHDAY=-1') }],
-    ['Sweep the flue fortnightly starting 5 December', { title: 'Sweep the flue', start: '2026-12-05', repeat: weekly('FREQ=WEEKLY;INTERVAL=2') }],
-    ['Swap the lines every other Saturday for 6 weeks', { start: '2026-11-28', repeat: weekly('FREQ=WEEKLY;INTERVAL=2;BYDAY=SA'), ends: { within: 'P6W' } }],
-    ['Check the post every weekday at 8 am', { repeat: weekly('FREQ=WEEKLY;BYDAY=MO,TU,WE,TH,FR'), at: ['08:00'] }],
-    ['Fridays: sweep the flue', { title: 'sweep the flue', repeat: weekly('FREQ=WEEKLY;BYDAY=FR') }],
-    ['Swap the gas bottle 40 days after I finish it, until end of May', { title: 'Swap the gas bottle', repeat: { by: 'completion', every: 'P40D' }, ends: { on: '2027-05-31' } }],
-    ['A month after I last did it, test the alarm', { title: 'test the alarm', repeat: { by: 'completion', every: 'P1M' } }],
+    [
+      'Repair café on the first Saturday of each month at 10',
+      { start: '2026-12-05', repeat: weekly('FREQ=MONTHLY;BYDAY=1SA'), at: ['10:00'] },
+    ],
+    [
+      'Write up the log, last Friday of the month',
+      { title: 'Write up the log', repeat: weekly('FREQ=MONTHLY;BYDAY=-1FR') },
+    ],
+    [
+      'Send the mooring log on the 31st of each month',
+      { start: '2026-11-30', repeat: weekly('FREQ=MONTHLY;SKIP=BACKWARD;BYMONTHDAY=31') },
+    ],
+    [
+      'Pay the fee on the last day of every month',
+      { start: '2026-11-30', repeat: weekly('FREQ=MONTHLY;BYMONTHDAY=-1') },
+    ],
+    [
+      'Sweep the flue fortnightly starting 5 December',
+      { title: 'Sweep the flue', start: '2026-12-05', repeat: weekly('FREQ=WEEKLY;INTERVAL=2') },
+    ],
+    [
+      'Swap the lines every other Saturday for 6 weeks',
+      {
+        start: '2026-11-28',
+        repeat: weekly('FREQ=WEEKLY;INTERVAL=2;BYDAY=SA'),
+        ends: { within: 'P6W' },
+      },
+    ],
+    [
+      'Check the post every weekday at 8 am',
+      { repeat: weekly('FREQ=WEEKLY;BYDAY=MO,TU,WE,TH,FR'), at: ['08:00'] },
+    ],
+    [
+      'Fridays: sweep the flue',
+      { title: 'sweep the flue', repeat: weekly('FREQ=WEEKLY;BYDAY=FR') },
+    ],
+    [
+      'Swap the gas bottle 40 days after I finish it, until end of May',
+      {
+        title: 'Swap the gas bottle',
+        repeat: { by: 'completion', every: 'P40D' },
+        ends: { on: '2027-05-31' },
+      },
+    ],
+    [
+      'A month after I last did it, test the alarm',
+      { title: 'test the alarm', repeat: { by: 'completion', every: 'P1M' } },
+    ],
     ['Change the oil 1000 hours after done', { repeat: { by: 'completion', every: 'PT1000H' } }],
-    ['Renew the licence every year on 12 June', { start: '2027-06-12', repeat: weekly('FREQ=YEARLY;BYMONTH=6;BYMONTHDAY=12') }],
-    ['Turn the anode every 4 years on 29 Feb', { start: '2027-02-28', repeat: weekly('FREQ=YEARLY;INTERVAL=4;SKIP=BACKWARD;BYMONTH=2;BYMONTHDAY=29') }],
+    [
+      'Renew the licence every year on 12 June',
+      { start: '2027-06-12', repeat: weekly('FREQ=YEARLY;BYMONTH=6;BYMONTHDAY=12') },
+    ],
+    [
+      'Turn the anode every 4 years on 29 Feb',
+      {
+        start: '2027-02-28',
+        repeat: weekly('FREQ=YEARLY;INTERVAL=4;SKIP=BACKWARD;BYMONTH=2;BYMONTHDAY=29'),
+      },
+    ],
     ['Meet at the lock next Tuesday', { title: 'Meet at the lock', start: '2026-12-01' }],
     ['Order wax in 3 weeks', { title: 'Order wax', start: '2026-12-15' }],
     ['Order wax on 5 Dec 2027', { title: 'Order wax', start: '2027-12-05' }],
@@ -43,15 +120,30 @@ describe('reading', () => {
     expect(reading.series).toMatchObject(expected);
   });
 
-  test.each(['Read chapter 3', 'Call May', 'Area 51', '24 h pump', 'March in step', 'Sun cream', 'Second coat'])(
-    '“%s” stays a title',
-    (title) => expect(read(title, TODAY).series).toEqual({ title, start: null, repeat: null }),
+  test.each([
+    'Read chapter 3',
+    'Call May',
+    'Area 51',
+    '24 h pump',
+    'March in step',
+    'Sun cream',
+    'Second coat',
+  ])('“%s” stays a title', (title) =>
+    expect(read(title, TODAY).series).toEqual({ title, start: null, repeat: null }),
   );
 
   test('a quoted stretch is never read', () => {
-    expect(read('“Every Day” every week', TODAY).series).toMatchObject({ title: 'Every Day', repeat: weekly('FREQ=WEEKLY') });
-    expect(read('Read "Every Day" once', TODAY).series).toMatchObject({ title: 'Read "Every Day"', repeat: null });
-    expect(read('Buy 12" pipe every week and 3" tape', TODAY).series).toMatchObject({ title: 'Buy 12" pipe and 3" tape' });
+    expect(read('“Every Day” every week', TODAY).series).toMatchObject({
+      title: 'Every Day',
+      repeat: weekly('FREQ=WEEKLY'),
+    });
+    expect(read('Read "Every Day" once', TODAY).series).toMatchObject({
+      title: 'Read "Every Day"',
+      repeat: null,
+    });
+    expect(read('Buy 12" pipe every week and 3" tape', TODAY).series).toMatchObject({
+      title: 'Buy 12" pipe and 3" tape',
+    });
   });
 
   test('an interval of weeks counts from the person’s own first day', () => {
@@ -60,7 +152,10 @@ describe('reading', () => {
   });
 
   test('what it did not understand it says', () => {
-    expect(read('Clean every blue moon', TODAY)).toMatchObject({ notUnderstood: ['every blue moon'], series: { title: 'Clean every blue moon' } });
+    expect(read('Clean every blue moon', TODAY)).toMatchObject({
+      notUnderstood: ['every blue moon'],
+      series: { title: 'Clean every blue moon' },
+    });
     expect(read('Wash every Monday every Friday', TODAY).notUnderstood).toEqual(['every Friday']);
     expect(read('Order wax tomorrow until June 3', TODAY).notUnderstood).toEqual(['until June 3']);
   });
@@ -82,9 +177,38 @@ describe('reading', () => {
   });
 
   test('any text is read without throwing', () => {
-    const word = fc.constantFrom('every', 'on', 'the', '2nd', '31', 'days', 'Tue', 'and', ',', 'Feb', 'until', 'after', 'done', 'first', 'of', 'month', '“', '"', 'at', '25:99', '-', '0');
-    const text = fc.oneof(fc.string(), fc.array(word, { maxLength: 14 }).map((all) => all.join(' ')));
-    fc.assert(fc.property(text, (it) => void read(it, TODAY)), { numRuns: 3000 });
+    const word = fc.constantFrom(
+      'every',
+      'on',
+      'the',
+      '2nd',
+      '31',
+      'days',
+      'Tue',
+      'and',
+      ',',
+      'Feb',
+      'until',
+      'after',
+      'done',
+      'first',
+      'of',
+      'month',
+      '“',
+      '"',
+      'at',
+      '25:99',
+      '-',
+      '0',
+    );
+    const text = fc.oneof(
+      fc.string(),
+      fc.array(word, { maxLength: 14 }).map((all) => all.join(' ')),
+    );
+    fc.assert(
+      fc.property(text, (it) => void read(it, TODAY)),
+      { numRuns: 3000 },
+    );
   });
 });
 
@@ -97,27 +221,66 @@ test('what is said', () => {
     'Air the cabin comes back every 2 weeks on Tuesday and Saturday at 09:00, first on Tuesday 24 November.',
   );
   expect(said('Order wax')).toBe('Order wax has no date yet.');
-  expect(said('Order wax tomorrow at 9')).toBe('Order wax, once, on Wednesday 25 November at 09:00.');
+  expect(said('Order wax tomorrow at 9')).toBe(
+    'Order wax, once, on Wednesday 25 November at 09:00.',
+  );
   expect(dateText('2025-01-02', TODAY)).toBe('2 January 2025');
   expect(spanText('P1M3D')).toBe('1 month and 3 days');
   expect(spanText('PT90M')).toBe('90 minutes');
 });
 
-const anyDate = fc.integer({ min: parseDay('2026-01-01'), max: parseDay('2029-12-31') }).map(formatDay);
+const anyDate = fc
+  .integer({ min: parseDay('2026-01-01'), max: parseDay('2029-12-31') })
+  .map(formatDay);
 const anyRule = fc.oneof(
-  fc.integer({ min: 1, max: 400 }).map((n) => (n === 1 ? 'FREQ=DAILY' : `FREQ=DAILY;INTERVAL=${n}`)),
-  fc.subarray(['MO', 'TU', 'WE', 'TH', 'FR', 'SA', 'SU'], { minLength: 1 }).map((days) => `FREQ=WEEKLY;BYDAY=${days.join(',')}`),
-  fc.record({ n: fc.integer({ min: 2, max: 9 }), days: fc.subarray(['MO', 'WE', 'SU'], { minLength: 1 }) }).map(({ n, days }) => `FREQ=WEEKLY;INTERVAL=${n};BYDAY=${days.join(',')}`),
-  fc.subarray([1, 5, 12, 28], { minLength: 1 }).map((days) => `FREQ=MONTHLY;BYMONTHDAY=${days.join(',')}`),
+  fc
+    .integer({ min: 1, max: 400 })
+    .map((n) => (n === 1 ? 'FREQ=DAILY' : `FREQ=DAILY;INTERVAL=${n}`)),
+  fc
+    .subarray(['MO', 'TU', 'WE', 'TH', 'FR', 'SA', 'SU'], { minLength: 1 })
+    .map((days) => `FREQ=WEEKLY;BYDAY=${days.join(',')}`),
+  fc
+    .record({
+      n: fc.integer({ min: 2, max: 9 }),
+      days: fc.subarray(['MO', 'WE', 'SU'], { minLength: 1 }),
+    })
+    .map(({ n, days }) => `FREQ=WEEKLY;INTERVAL=${n};BYDAY=${days.join(',')}`),
+  fc
+    .subarray([1, 5, 12, 28], { minLength: 1 })
+    .map((days) => `FREQ=MONTHLY;BYMONTHDAY=${days.join(',')}`),
   fc.constantFrom(
-    'FREQ=WEEKLY', 'FREQ=MONTHLY', 'FREQ=YEARLY', 'FREQ=MONTHLY;BYMONTHDAY=-1', 'FREQ=MONTHLY;SKIP=BACKWARD;BYMONTHDAY=31',
-    'FREQ=MONTHLY;BYMONTHDAY=5,31', 'FREQ=MONTHLY;INTERVAL=3;BYDAY=-1FR', 'FREQ=MONTHLY;BYDAY=2TU,2TH', 'FREQ=YEARLY;BYMONTH=6;BYMONTHDAY=12',
-    'FREQ=YEARLY;INTERVAL=4;SKIP=BACKWARD;BYMONTH=2;BYMONTHDAY=29', 'FREQ=DAILY;BYMONTH=1,2;BYDAY=MO', 'FREQ=YEARLY;BYDAY=20MO',
-    'FREQ=WEEKLY;COUNT=4', 'FREQ=DAILY;UNTIL=20290101', 'FREQ=WEEKLY;INTERVAL=2;BYDAY=TU,SU;WKST=SU',
+    'FREQ=WEEKLY',
+    'FREQ=MONTHLY',
+    'FREQ=YEARLY',
+    'FREQ=MONTHLY;BYMONTHDAY=-1',
+    'FREQ=MONTHLY;SKIP=BACKWARD;BYMONTHDAY=31',
+    'FREQ=MONTHLY;BYMONTHDAY=5,31',
+    'FREQ=MONTHLY;INTERVAL=3;BYDAY=-1FR',
+    'FREQ=MONTHLY;BYDAY=2TU,2TH',
+    'FREQ=YEARLY;BYMONTH=6;BYMONTHDAY=12',
+    'FREQ=YEARLY;INTERVAL=4;SKIP=BACKWARD;BYMONTH=2;BYMONTHDAY=29',
+    'FREQ=DAILY;BYMONTH=1,2;BYDAY=MO',
+    'FREQ=YEARLY;BYDAY=20MO',
+    'FREQ=WEEKLY;COUNT=4',
+    'FREQ=DAILY;UNTIL=20290101',
+    'FREQ=WEEKLY;INTERVAL=2;BYDAY=TU,SU;WKST=SU',
   ),
 );
 const anyTitle = fc.oneof(
-  fc.constantFrom('Weigh the hives', 'Every day is new', 'Call May', 'Tea at 8', 'Ends.', '“Quoted”', 'Say “no” until done', 'a, b', '“', '5 December', 'Tue and Thu', 'once'),
+  fc.constantFrom(
+    'Weigh the hives',
+    'Every day is new',
+    'Call May',
+    'Tea at 8',
+    'Ends.',
+    '“Quoted”',
+    'Say “no” until done',
+    'a, b',
+    '“',
+    '5 December',
+    'Tue and Thu',
+    'once',
+  ),
   fc.string({ minLength: 1, maxLength: 40 }),
   fc.string({ minLength: 1, maxLength: 12, unit: 'grapheme' }),
 );
@@ -129,9 +292,17 @@ const anySeries = fc
     repeat: fc.oneof(
       fc.constant(null),
       anyRule.map((rule) => ({ by: 'calendar', rule })),
-      fc.constantFrom('P1D', 'P14D', 'P2W', 'P1M', 'P1Y', 'P1M3D', 'P2Y').map((every) => ({ by: 'completion', every })),
+      fc
+        .constantFrom('P1D', 'P14D', 'P2W', 'P1M', 'P1Y', 'P1M3D', 'P2Y')
+        .map((every) => ({ by: 'completion', every })),
     ),
-    ends: fc.option(fc.oneof(fc.record({ after: fc.integer({ min: 1, max: 99 }) }), fc.constant({ on: '2031-05-31' }), fc.constant({ within: 'P6W' }))),
+    ends: fc.option(
+      fc.oneof(
+        fc.record({ after: fc.integer({ min: 1, max: 99 }) }),
+        fc.constant({ on: '2031-05-31' }),
+        fc.constant({ within: 'P6W' }),
+      ),
+    ),
     opensBefore: fc.option(fc.constantFrom('P3D', 'P2W')),
     late: fc.option(fc.constant('wait')),
   })
@@ -154,7 +325,9 @@ test('sentence, definition, sentence is stable, in both ways of saying it', () =
         expect(once.problems).toEqual([]);
         expect({ ...once.series, start: null }).toEqual({ ...series, start: null });
         // A start that is off its rule is read as the first date on it: the same times follow.
-        expect(sentence(read(sentence(once.series, TODAY), TODAY).series, TODAY)).toBe(sentence(once.series, TODAY));
+        expect(sentence(read(sentence(once.series, TODAY), TODAY).series, TODAY)).toBe(
+          sentence(once.series, TODAY),
+        );
       }
     }),
     { numRuns: 800, seed: 11 },

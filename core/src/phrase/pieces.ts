@@ -85,7 +85,8 @@ export function span(tokens: readonly Token[], at: number): Read<Span> {
     i = and;
   }
   if (!parts.size) return null;
-  const part = (name: Unit, letter: string) => (parts.has(name) ? `${parts.get(name)}${letter}` : '');
+  const part = (name: Unit, letter: string) =>
+    parts.has(name) ? `${parts.get(name)}${letter}` : '';
   const days = part('year', 'Y') + part('month', 'M') + part('week', 'W') + part('day', 'D');
   const clock = part('hour', 'H') + part('minute', 'M');
   return done(`P${days}${clock && `T${clock}`}`, i);
@@ -151,7 +152,8 @@ export function date(tokens: readonly Token[], at: number, today: Day): Read<Wri
   if (full) return full;
   const next = words(tokens, at, 'next');
   const following = next === null ? null : weekday(tokens, next);
-  if (following) return done({ kind: 'day', day: weekdayFrom(today + 1, following.value) }, following.next);
+  if (following)
+    return done({ kind: 'day', day: weekdayFrom(today + 1, following.value) }, following.next);
   if (named) return done({ kind: 'day', day: weekdayFrom(today, named.value) }, named.next);
   const end = words(tokens, at, 'the? end of');
   const month = end === null ? undefined : MONTHS_BY_WORD.get(tokens[end]?.low ?? '');
@@ -199,9 +201,17 @@ export function dayAndMonth(tokens: readonly Token[], at: number): Read<WrittenD
   const name = MONTH_NAMES[month - 1]!;
   if (year !== null) next++;
   if (day < 1 || day > (year === null ? daysInMonth(2028, month) : daysInMonth(year, month)))
-    return done({ kind: 'impossible', message: `There is no ${day} ${name}${year === null ? '' : ` ${year}`}.` }, next);
+    return done(
+      {
+        kind: 'impossible',
+        message: `There is no ${day} ${name}${year === null ? '' : ` ${year}`}.`,
+      },
+      next,
+    );
   return done(
-    year === null ? { kind: 'yearless', month, day } : { kind: 'day', day: dayOf(year, month, day) },
+    year === null
+      ? { kind: 'yearless', month, day }
+      : { kind: 'day', day: dayOf(year, month, day) },
     next,
   );
 }

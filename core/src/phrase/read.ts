@@ -71,10 +71,18 @@ export function read(text: string, today: LocalDate, options: ReadOptions = {}):
   const series = { ...reading.series, title };
   const problems = [...reading.problems];
   if (text.length > MOST_TEXT)
-    problems.push({ code: 'text.long', where: 'text', message: 'A sentence has 1,000 characters at most.' });
+    problems.push({
+      code: 'text.long',
+      where: 'text',
+      message: 'A sentence has 1,000 characters at most.',
+    });
   if (!problems.length && title) {
     try {
-      return { series: checkSeries(series), notUnderstood: [...reading.left, ...doubtful], problems };
+      return {
+        series: checkSeries(series),
+        notUnderstood: [...reading.left, ...doubtful],
+        problems,
+      };
     } catch (error) {
       if (!(error instanceof CoreError)) throw error;
       problems.push({ code: error.code, where: error.where, message: error.message });
@@ -91,7 +99,7 @@ function scan(text: string, today: Day) {
   const matched: Matched[] = [];
   const rest: { from: number; to: number }[] = [];
   const doubtful: string[] = [];
-  for (let i = 0; i < tokens.length; ) {
+  for (let i = 0; i < tokens.length;) {
     let best: { fact: Fact; next: number } | null = null;
     for (const clause of CLAUSES) {
       const found = clause(tokens, i, today);
@@ -182,7 +190,9 @@ function assemble(
   const after = get('after');
   let rule = after ? null : ruleOf(get, options, problems, wordsOf, text);
   const dateFact = get('date');
-  if (after) for (const kind of ['every', 'weekdays', 'monthDays', 'positions', 'rule'] as const) leave(kind);
+  if (after)
+    for (const kind of ['every', 'weekdays', 'monthDays', 'positions', 'rule'] as const)
+      leave(kind);
 
   const given =
     dayIn('start', get('start')?.date, today) ??
@@ -194,7 +204,8 @@ function assemble(
   else if (rule) ({ rule, start } = anchored(rule, given ?? today));
   else start = oneOffDay(get, given, today);
 
-  if (after) repeat = { by: 'completion', every: tidySpan(after.every, wordsOf('after'), problems) };
+  if (after)
+    repeat = { by: 'completion', every: tidySpan(after.every, wordsOf('after'), problems) };
   else if (rule) repeat = { by: 'calendar', rule: formatRule(rule) };
 
   const series: Omit<Series, 'title'> = {
@@ -204,7 +215,11 @@ function assemble(
   const at = get('at');
   if (at) {
     if (at.minute < 0)
-      problems.push({ code: 'time.form', where: wordsOf('at'), message: `“${wordsOf('at')}” is no time of day.` });
+      problems.push({
+        code: 'time.form',
+        where: wordsOf('at'),
+        message: `“${wordsOf('at')}” is no time of day.`,
+      });
     else {
       series.at = [formatTime(at.minute)];
       series.start ??= formatDay(today);
@@ -222,7 +237,10 @@ function assemble(
 
 type Get = <K extends Fact['fact']>(kind: K) => FactOf<K> | undefined;
 
-function endsOf(get: Get, dayIn: (kind: Fact['fact'], date: WrittenDate) => Day | null): Ends | null {
+function endsOf(
+  get: Get,
+  dayIn: (kind: Fact['fact'], date: WrittenDate) => Day | null,
+): Ends | null {
   const until = get('until');
   if (until) {
     const on = dayIn('until', until.date);
@@ -262,8 +280,14 @@ function ruleOf(
   if (!repeats) return null;
   const n = every?.n ?? positions?.n ?? (monthDays?.repeats ? monthDays.n : (weekdays?.n ?? 1));
   if (n < 1 || n > 9999) {
-    const where = wordsOf(every ? 'every' : positions ? 'positions' : monthDays ? 'monthDays' : 'weekdays');
-    problems.push({ code: 'repeat.interval', where, message: `“${where}”: an interval is a whole number from 1 to 9,999.` });
+    const where = wordsOf(
+      every ? 'every' : positions ? 'positions' : monthDays ? 'monthDays' : 'weekdays',
+    );
+    problems.push({
+      code: 'repeat.interval',
+      where,
+      message: `“${where}”: an interval is a whole number from 1 to 9,999.`,
+    });
   }
   const rule: Rule = {
     freq: 'DAILY',
@@ -291,7 +315,11 @@ function ruleOf(
     const long = monthDays.days.some((day) => day >= 29);
     for (const day of monthDays.days)
       if (day > 31 || day === 0)
-        problems.push({ code: 'date.missing', where: wordsOf('monthDays'), message: `No month has a day ${day}.` });
+        problems.push({
+          code: 'date.missing',
+          where: wordsOf('monthDays'),
+          message: `No month has a day ${day}.`,
+        });
     return {
       ...rule,
       freq: 'MONTHLY',
@@ -300,15 +328,30 @@ function ruleOf(
     };
   }
   if (weekdays && (!unit || unit === 'week')) {
-    const byDay = WEEKDAYS.filter((day) => weekdays.days.includes(day)).map((weekday) => ({ ordinal: null, weekday }));
+    const byDay = WEEKDAYS.filter((day) => weekdays.days.includes(day)).map((weekday) => ({
+      ordinal: null,
+      weekday,
+    }));
     const interval = unit ? rule.interval : Math.min(Math.max(weekdays.n, 1), 9999);
-    return { ...rule, freq: 'WEEKLY', interval, byDay, weekStart: interval > 1 ? (options.weekStart ?? 'MO') : 'MO' };
+    return {
+      ...rule,
+      freq: 'WEEKLY',
+      interval,
+      byDay,
+      weekStart: interval > 1 ? (options.weekStart ?? 'MO') : 'MO',
+    };
   }
   if (unit === 'year' && date && (date.date.kind === 'yearless' || date.date.kind === 'monthEnd')) {
     const { month } = date.date;
     const day = date.date.kind === 'yearless' ? date.date.day : -1;
     const leap = month === 2 && day === 29;
-    return { ...rule, freq: 'YEARLY', byMonth: [month], byMonthDay: [day], skip: leap ? 'BACKWARD' : 'OMIT' };
+    return {
+      ...rule,
+      freq: 'YEARLY',
+      byMonth: [month],
+      byMonthDay: [day],
+      skip: leap ? 'BACKWARD' : 'OMIT',
+    };
   }
   return { ...rule, freq: (unit && FREQUENCY[unit]) ?? 'DAILY' };
 }
@@ -354,7 +397,11 @@ function tidySpan(span: Span, where: string, problems: Problem[]): Span {
   try {
     const parts = parseSpan(span, where);
     if (isClockSpan(parts) && (parts.days || parts.months))
-      problems.push({ code: 'repeat.mixed', where, message: 'A span is in days and longer, or in hours and minutes.' });
+      problems.push({
+        code: 'repeat.mixed',
+        where,
+        message: 'A span is in days and longer, or in hours and minutes.',
+      });
   } catch (error) {
     if (!(error instanceof CoreError)) throw error;
     problems.push({ code: error.code, where, message: `“${where}”: ${error.message}` });

@@ -84,15 +84,12 @@ export function typed(series: Series, today: LocalDate, options: ReadOptions = {
   return withTitle(series, today, make, (text) => text);
 }
 
-function typedWith(
-  series: Series,
-  title: string,
-  today: LocalDate,
-  options: ReadOptions,
-): string {
+function typedWith(series: Series, title: string, today: LocalDate, options: ReadOptions): string {
   const tail: string[] = [];
-  if (!series.repeat) tail.push(series.start === null ? 'with no date yet' : dateText(series.start, today));
-  else if (series.repeat.by === 'completion') tail.push(`${spanText(series.repeat.every)} after done`);
+  if (!series.repeat)
+    tail.push(series.start === null ? 'with no date yet' : dateText(series.start, today));
+  else if (series.repeat.by === 'completion')
+    tail.push(`${spanText(series.repeat.every)} after done`);
   else tail.push(ruleText(series.repeat.rule, options));
   if (series.at?.[0] !== undefined) tail.push(`at ${series.at[0]}`);
   const { ends } = series;
@@ -102,7 +99,8 @@ function typedWith(
   if (series.opensBefore) tail.push(`opens ${spanText(series.opensBefore)} before`);
   if (series.late === 'wait') tail.push('stays on its day when late');
   const short = [title, ...tail].join(' ');
-  if (series.start === null) return series.repeat ? short : short.replace(/ with no date yet$/u, '');
+  if (series.start === null)
+    return series.repeat ? short : short.replace(/ with no date yet$/u, '');
   if (!series.repeat || read(short, today, options).series.start === series.start) return short;
   return `${short} starting ${dateText(series.start, today)}`;
 }
@@ -170,7 +168,9 @@ function plainRuleText(rule: Rule, weekStart: Weekday): string | null {
   const plain = byDay.every((part) => part.ordinal === null);
   switch (freq) {
     case 'DAILY':
-      return byDay.length || byMonthDay.length || byMonth.length || skip !== 'OMIT' ? null : every('day');
+      return byDay.length || byMonthDay.length || byMonth.length || skip !== 'OMIT'
+        ? null
+        : every('day');
     case 'WEEKLY': {
       // Steps of several named days count from the person's first day of the week.
       const counted = n > 1 && byDay.length ? weekStart : 'MO';
@@ -208,7 +208,8 @@ function positionText(rule: Rule, of: string): string | null {
   const ordinals = new Set(rule.byDay.map((part) => part.ordinal));
   const [ordinal] = ordinals;
   if (ordinals.size !== 1 || ordinal === undefined || ordinal === null) return null;
-  const name = ordinal === -1 ? 'last' : ordinal === -2 ? 'second-last' : ORDINAL_NAMES[ordinal - 1];
+  const name =
+    ordinal === -1 ? 'last' : ordinal === -2 ? 'second-last' : ORDINAL_NAMES[ordinal - 1];
   if (!name) return null;
   return `on the ${name} ${listText(rule.byDay.map((part) => dayName(part.weekday)))} ${of}`;
 }
@@ -217,7 +218,8 @@ function monthDayText(rule: Rule, of: string): string | null {
   const { byMonthDay: days, skip } = rule;
   const order = [...days].sort((a, b) => (a < 0 ? 99 : a) - (b < 0 ? 99 : b));
   if (order.join() !== days.join() || new Set(days).size !== days.length) return null;
-  if (days.some((day) => day < 0)) return days.length === 1 && days[0] === -1 && skip === 'OMIT' ? `on the last day ${of}` : null;
+  if (days.some((day) => day < 0))
+    return days.length === 1 && days[0] === -1 && skip === 'OMIT' ? `on the last day ${of}` : null;
   const long = days.some((day) => day >= 29);
   if (skip === 'FORWARD' || (skip === 'BACKWARD' && !long)) return null;
   const text = `on the ${listText(days.map(ordinalText))} ${of}`;

@@ -29,7 +29,9 @@ export function periodsOf(asGiven: Rule, start: Day): Periods {
   const rule = {
     ...asGiven,
     byMonthDay: [...new Set(asGiven.byMonthDay)],
-    byDay: [...new Map(asGiven.byDay.map((part) => [`${part.ordinal}${part.weekday}`, part])).values()],
+    byDay: [
+      ...new Map(asGiven.byDay.map((part) => [`${part.ordinal}${part.weekday}`, part])).values(),
+    ],
   };
   switch (rule.freq) {
     case 'DAILY':
@@ -190,7 +192,8 @@ function fillWeekdays(
     if (part.ordinal === null) for (let day = earliest; day <= last; day += 7) into[n++] = day;
     else {
       const latest = last - ((weekdayIndex(last) - weekday + 7) % 7);
-      const day = part.ordinal > 0 ? earliest + (part.ordinal - 1) * 7 : latest + (part.ordinal + 1) * 7;
+      const day =
+        part.ordinal > 0 ? earliest + (part.ordinal - 1) * 7 : latest + (part.ordinal + 1) * 7;
       if (day >= first && day <= last) into[n++] = day;
     }
   }

@@ -65,7 +65,13 @@ function move(plan: Plan, time: Occurrence, to: { plan?: LocalDate; due?: LocalM
   time.moved = true;
 }
 
-function close(plan: Plan, now: Progress, time: Occurrence, how: 'done' | 'skip', at: Instant): void {
+function close(
+  plan: Plan,
+  now: Progress,
+  time: Occurrence,
+  how: 'done' | 'skip',
+  at: Instant,
+): void {
   time.status = how === 'done' ? 'done' : 'skipped';
   time.closedAt = at;
   if (how === 'done') countDone(plan, now, time, at);

@@ -65,7 +65,12 @@ export function hasEnded(plan: Plan, progress: Progress): boolean {
 const rolls = (plan: Plan) => (plan.series.late ?? 'roll') === 'roll';
 
 /** Makes a time of a slot, with the next running number. */
-export function occurrenceOf(plan: Plan, now: Progress, of: Pending, openedAt: Instant | null): Occurrence {
+export function occurrenceOf(
+  plan: Plan,
+  now: Progress,
+  of: Pending,
+  openedAt: Instant | null,
+): Occurrence {
   return {
     number: now.number++,
     slot: of.slot,

@@ -59,7 +59,11 @@ export function checkSeries(given: unknown): Series {
     if (series.start === null)
       throw new CoreError('series.at', 'at', 'A time of day needs a day: there is no date yet.');
     if (isHourly(series.repeat))
-      throw new CoreError('series.at', 'at', 'With a span in hours the time of day follows from when it was done.');
+      throw new CoreError(
+        'series.at',
+        'at',
+        'With a span in hours the time of day follows from when it was done.',
+      );
     series.at = at;
   }
   const ends = checkEnds(it.ends ?? null, series);
@@ -89,7 +93,8 @@ function checkTitle(title: unknown): string {
 }
 
 function textIn(value: unknown, where: string): string {
-  if (typeof value !== 'string') throw new CoreError('series.form', where, `${where} must be text.`);
+  if (typeof value !== 'string')
+    throw new CoreError('series.form', where, `${where} must be text.`);
   return value;
 }
 
@@ -124,11 +129,19 @@ function checkRepeat(given: unknown): Repeat | null {
       const every = textIn(repeat.every, 'repeat.every');
       const span = parseSpan(every, 'repeat.every');
       if (span.minutes && (span.days || span.months))
-        throw new CoreError('repeat.mixed', 'repeat.every', 'A span is in days and longer, or in hours and minutes.');
+        throw new CoreError(
+          'repeat.mixed',
+          'repeat.every',
+          'A span is in days and longer, or in hours and minutes.',
+        );
       return { by: 'completion', every };
     }
     default:
-      throw new CoreError('repeat.by', 'repeat.by', 'A to-do repeats by “calendar” or “completion”.');
+      throw new CoreError(
+        'repeat.by',
+        'repeat.by',
+        'A to-do repeats by “calendar” or “completion”.',
+      );
   }
 }
 
@@ -143,11 +156,19 @@ function checkEnds(given: unknown, series: Series): Ends | null {
   const ends = given as Record<string, unknown>;
   const named = ['on', 'after', 'within'].filter((key) => ends[key] !== undefined);
   if (named.length !== 1)
-    throw new CoreError('ends.form', 'ends', 'It ends on a date, after so many times, or within a span.');
+    throw new CoreError(
+      'ends.form',
+      'ends',
+      'It ends on a date, after so many times, or within a span.',
+    );
   if (ends.on !== undefined) {
     const on = dateIn(ends.on, 'ends.on');
     if (parseDay(on) < parseDay(series.start))
-      throw new CoreError('ends.before', 'ends.on', `It would end on ${on}, before it starts on ${series.start}.`);
+      throw new CoreError(
+        'ends.before',
+        'ends.on',
+        `It would end on ${on}, before it starts on ${series.start}.`,
+      );
     return { on };
   }
   if (ends.after !== undefined) {
@@ -158,7 +179,11 @@ function checkEnds(given: unknown, series: Series): Ends | null {
   }
   const within = textIn(ends.within, 'ends.within');
   if (isClockSpan(parseSpan(within, 'ends.within')))
-    throw new CoreError('ends.within', 'ends.within', 'It ends within days, weeks, months or years.');
+    throw new CoreError(
+      'ends.within',
+      'ends.within',
+      'It ends within days, weeks, months or years.',
+    );
   return { within };
 }
 

@@ -88,7 +88,10 @@ export function wayOf(
 ): Way | null {
   if (time.due === null || plan.series.repeat === null) return null;
   const due = plan.clock.dayOfMoment(time.due);
-  const from = plan.series.repeat.by === 'completion' ? lastDay(plan, progress) : plan.slotDayBefore(parseDay(time.slot.slice(0, 10)));
+  const from =
+    plan.series.repeat.by === 'completion'
+      ? lastDay(plan, progress)
+      : plan.slotDayBefore(parseDay(time.slot.slice(0, 10)));
   if (from === null || from >= due) return null;
   const today = plan.clock.dayAt(now);
   return { gone: Math.max(0, today - from), of: due - from };

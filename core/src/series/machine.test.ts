@@ -22,14 +22,29 @@ const anySeries = fc
     repeat: fc.oneof(
       fc.constant(null),
       fc
-        .constantFrom('FREQ=DAILY', 'FREQ=DAILY;INTERVAL=9', 'FREQ=WEEKLY;BYDAY=TU,TH,SA', 'FREQ=MONTHLY;BYMONTHDAY=31;SKIP=BACKWARD', 'FREQ=WEEKLY;INTERVAL=3;COUNT=4')
+        .constantFrom(
+          'FREQ=DAILY',
+          'FREQ=DAILY;INTERVAL=9',
+          'FREQ=WEEKLY;BYDAY=TU,TH,SA',
+          'FREQ=MONTHLY;BYMONTHDAY=31;SKIP=BACKWARD',
+          'FREQ=WEEKLY;INTERVAL=3;COUNT=4',
+        )
         .map((rule) => ({ by: 'calendar', rule })),
-      fc.constantFrom('P1D', 'P14D', 'P1M', 'PT36H', 'PT5H').map((every) => ({ by: 'completion', every })),
+      fc
+        .constantFrom('P1D', 'P14D', 'P1M', 'PT36H', 'PT5H')
+        .map((every) => ({ by: 'completion', every })),
     ),
-    ends: fc.option(fc.oneof(fc.constant({ after: 3 }), fc.constant({ on: '2027-06-01' }), fc.constant({ within: 'P50D' }))),
+    ends: fc.option(
+      fc.oneof(
+        fc.constant({ after: 3 }),
+        fc.constant({ on: '2027-06-01' }),
+        fc.constant({ within: 'P50D' }),
+      ),
+    ),
   })
   .map(({ at, opensBefore, ends, repeat, ...rest }) => {
-    const hourly = repeat?.by === 'completion' && 'every' in repeat && repeat.every.startsWith('PT');
+    const hourly =
+      repeat?.by === 'completion' && 'every' in repeat && repeat.every.startsWith('PT');
     return checkSeries({
       ...rest,
       repeat,
@@ -39,18 +54,31 @@ const anySeries = fc
     });
   });
 const anySettings = fc
-  .record({ zone: fc.constantFrom('UTC', 'Europe/London', 'America/New_York', 'Australia/Lord_Howe'), dayStart: fc.constantFrom('00:00', '04:00') })
+  .record({
+    zone: fc.constantFrom('UTC', 'Europe/London', 'America/New_York', 'Australia/Lord_Howe'),
+    dayStart: fc.constantFrom('00:00', '04:00'),
+  })
   .map(checkSettings);
-const anyPlan = fc.tuple(anySeries, anySettings).map(([series, settings]) => planOf(series, settings));
-const anyMoment = fc.integer({ min: 0, max: 220 * 24 * 4 }).map((quarters) => ORIGIN + quarters * (HOUR / 4));
+const anyPlan = fc
+  .tuple(anySeries, anySettings)
+  .map(([series, settings]) => planOf(series, settings));
+const anyMoment = fc
+  .integer({ min: 0, max: 220 * 24 * 4 })
+  .map((quarters) => ORIGIN + quarters * (HOUR / 4));
 
 type Given = { at: Instant; deed: Deed };
 const anyDeed: fc.Arbitrary<Deed> = fc.oneof(
   fc.constant<Deed>({ do: 'done' }),
   fc.constant<Deed>({ do: 'skip' }),
-  fc.integer({ min: 0, max: 200 }).map((n): Deed => ({ do: 'move', plan: formatDay(dayOf(2027, 1, 1 + n)) })),
-  fc.integer({ min: 0, max: 200 }).map((n): Deed => ({ do: 'move', due: formatDay(dayOf(2027, 1, 1 + n)) })),
-  fc.integer({ min: 0, max: 200 }).map((n): Deed => ({ do: 'done', slot: formatDay(dayOf(2027, 1, 1 + n)) })),
+  fc
+    .integer({ min: 0, max: 200 })
+    .map((n): Deed => ({ do: 'move', plan: formatDay(dayOf(2027, 1, 1 + n)) })),
+  fc
+    .integer({ min: 0, max: 200 })
+    .map((n): Deed => ({ do: 'move', due: formatDay(dayOf(2027, 1, 1 + n)) })),
+  fc
+    .integer({ min: 0, max: 200 })
+    .map((n): Deed => ({ do: 'done', slot: formatDay(dayOf(2027, 1, 1 + n)) })),
 );
 const anyGiven: fc.Arbitrary<Given[]> = fc
   .array(fc.record({ at: anyMoment, deed: anyDeed }), { maxLength: 8 })
@@ -71,12 +99,16 @@ class Played {
   pass(until: Instant) {
     const course = advance(this.plan, this.progress, until);
     this.progress = course.progress;
-    for (const time of [...course.ended, ...course.progress.open]) this.times.set(time.number, time);
+    for (const time of [...course.ended, ...course.progress.open])
+      this.times.set(time.number, time);
   }
 
   do({ at, deed }: Given) {
     const key = String(this.log.length);
-    this.apply(take(this.plan, this.progress, { key, at, deed }, [...this.times.values()]), this.log.length);
+    this.apply(
+      take(this.plan, this.progress, { key, at, deed }, [...this.times.values()]),
+      this.log.length,
+    );
   }
 
   undo(index: number, now: Instant) {
@@ -86,38 +118,51 @@ class Played {
   private apply(outcome: ReturnType<typeof take>, tail: number) {
     this.progress = outcome.progress;
     this.log = [...this.log.slice(0, tail), ...outcome.entries];
-    for (const number of [...this.times.keys()]) if (number >= outcome.from) this.times.delete(number);
+    for (const number of [...this.times.keys()])
+      if (number >= outcome.from) this.times.delete(number);
     for (const time of outcome.times) this.times.set(time.number, time);
   }
 
   get state() {
-    return { progress: this.progress, times: [...this.times.values()].sort((a, b) => a.number - b.number) };
+    return {
+      progress: this.progress,
+      times: [...this.times.values()].sort((a, b) => a.number - b.number),
+    };
   }
 }
 
 test('advancing in one leap, in random steps or day by day gives the same', () => {
   fc.assert(
-    fc.property(anyPlan, anyGiven, fc.array(anyMoment, { maxLength: 30 }), anyMoment, (plan, given, stops, end) => {
-      const leap = new Played(plan);
-      const steps = new Played(plan);
-      const daily = new Played(plan);
-      const deeds = given.filter(({ at }) => at <= end);
-      for (const it of deeds) leap.do(it);
-      leap.pass(end);
-      const events = [...deeds, ...stops.filter((at) => at <= end)].sort((a, b) => atOf(a) - atOf(b));
-      for (const it of events) if (typeof it === 'number') steps.pass(it);
-        else steps.do(it);
-      steps.pass(end);
-      let next = 0;
-      for (let at = ORIGIN - 30 * 24 * HOUR; at <= end; at += 24 * HOUR) {
-        for (; next < deeds.length && deeds[next]!.at < at; next++) daily.do(deeds[next]!);
-        daily.pass(at);
-      }
-      for (; next < deeds.length; next++) daily.do(deeds[next]!);
-      daily.pass(end);
-      expect(steps.state).toEqual(leap.state);
-      expect(daily.state).toEqual(leap.state);
-    }),
+    fc.property(
+      anyPlan,
+      anyGiven,
+      fc.array(anyMoment, { maxLength: 30 }),
+      anyMoment,
+      (plan, given, stops, end) => {
+        const leap = new Played(plan);
+        const steps = new Played(plan);
+        const daily = new Played(plan);
+        const deeds = given.filter(({ at }) => at <= end);
+        for (const it of deeds) leap.do(it);
+        leap.pass(end);
+        const events = [...deeds, ...stops.filter((at) => at <= end)].sort(
+          (a, b) => atOf(a) - atOf(b),
+        );
+        for (const it of events)
+          if (typeof it === 'number') steps.pass(it);
+          else steps.do(it);
+        steps.pass(end);
+        let next = 0;
+        for (let at = ORIGIN - 30 * 24 * HOUR; at <= end; at += 24 * HOUR) {
+          for (; next < deeds.length && deeds[next]!.at < at; next++) daily.do(deeds[next]!);
+          daily.pass(at);
+        }
+        for (; next < deeds.length; next++) daily.do(deeds[next]!);
+        daily.pass(end);
+        expect(steps.state).toEqual(leap.state);
+        expect(daily.state).toEqual(leap.state);
+      },
+    ),
     { numRuns: 400, seed: 7 },
   );
 });
@@ -162,7 +207,9 @@ test('undo gives what would have been without the step, or says why it cannot', 
       for (const it of did.filter((_, i) => i !== index)) without.do(it);
       without.pass(end);
       if (without.log.length < did.length - 1) {
-        expect(() => played.undo(index, end)).toThrow(expect.objectContaining({ code: 'undo.conflict' }));
+        expect(() => played.undo(index, end)).toThrow(
+          expect.objectContaining({ code: 'undo.conflict' }),
+        );
         return;
       }
       played.undo(index, end);
@@ -192,7 +239,8 @@ test('with latest at most one unmoved time is open, no slot opens twice, what en
           const slots = times.map((time) => time.slot);
           expect(new Set(slots).size).toBe(slots.length);
         }
-        if (!plan.series.opensBefore) expect(progress.open.filter((time) => !time.moved).length).toBeLessThanOrEqual(1);
+        if (!plan.series.opensBefore)
+          expect(progress.open.filter((time) => !time.moved).length).toBeLessThanOrEqual(1);
         expect(progress.done).toBe(times.filter((time) => time.status === 'done').length);
         if (hasEnded(plan, progress)) expect(wakeAt(plan, progress)).toBeNull();
       }

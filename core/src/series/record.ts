@@ -74,7 +74,11 @@ export function takeEarlier(
   const outcome = goThrough(plan, base, originals(tail), steps, now);
   const lost = outcome.lost.filter((key) => key !== step.key);
   if (lost.length)
-    throw new CoreError('when.conflict', 'when', 'What was entered after that moment would no longer fit: undo that first.');
+    throw new CoreError(
+      'when.conflict',
+      'when',
+      'What was entered after that moment would no longer fit: undo that first.',
+    );
   return outcome;
 }
 
@@ -89,7 +93,11 @@ export function undo(plan: Plan, tail: readonly Entry[], now: Instant): Outcome 
   const steps = later.map((entry) => entry.step);
   const outcome = goThrough(plan, gone.before, originals(tail), steps, now);
   if (outcome.lost.length)
-    throw new CoreError('undo.conflict', 'undo', 'Something done later depends on it: undo that first.');
+    throw new CoreError(
+      'undo.conflict',
+      'undo',
+      'Something done later depends on it: undo that first.',
+    );
   if (gone.touched && !outcome.times.some((time) => time.number === gone.touched!.number))
     outcome.times.push(gone.touched);
   return outcome;

@@ -2,17 +2,34 @@ import { rehearse, type Rehearsal, type RehearsalStep } from './rehearse.ts';
 
 // The worked examples of docs/rules.md, computed by hand and by calendar arithmetic.
 
-const TUESDAYS = { title: 'Check the bilge', start: '2027-06-01', repeat: { by: 'calendar', rule: 'FREQ=WEEKLY;BYDAY=TU' } };
-const GREASE = { title: 'Grease the stern gland', start: '2027-06-02', repeat: { by: 'completion', every: 'P14D' } };
+const TUESDAYS = {
+  title: 'Check the bilge',
+  start: '2027-06-01',
+  repeat: { by: 'calendar', rule: 'FREQ=WEEKLY;BYDAY=TU' },
+};
+const GREASE = {
+  title: 'Grease the stern gland',
+  start: '2027-06-02',
+  repeat: { by: 'completion', every: 'P14D' },
+};
 
-const play = (series: unknown, until: string, steps: RehearsalStep[] = [], more: Partial<Rehearsal> = {}) =>
-  rehearse({ series, steps, until, ...more });
+const play = (
+  series: unknown,
+  until: string,
+  steps: RehearsalStep[] = [],
+  more: Partial<Rehearsal> = {},
+) => rehearse({ series, steps, until, ...more });
 const brief = (result: ReturnType<typeof rehearse>) =>
   result.times.map((time) => `${time.slot} ${time.status}`);
 
 describe('worked examples', () => {
   test('every 9 days until 30 September: 21 times, the last on the 28th', () => {
-    const series = { title: 'Top up the batteries', start: '2027-04-01', repeat: { by: 'calendar', rule: 'FREQ=DAILY;INTERVAL=9' }, ends: { on: '2027-09-30' } };
+    const series = {
+      title: 'Top up the batteries',
+      start: '2027-04-01',
+      repeat: { by: 'calendar', rule: 'FREQ=DAILY;INTERVAL=9' },
+      ends: { on: '2027-09-30' },
+    };
     const result = play(series, '2027-12-01T00:00:00Z');
     expect(result.times).toHaveLength(21);
     expect(result.times.at(-1)).toMatchObject({ slot: '2027-09-28', status: 'open' });
@@ -20,39 +37,65 @@ describe('worked examples', () => {
   });
 
   test('every day from 3 May within P50D: 50 times, the last on Monday 21 June', () => {
-    const series = { title: 'Feed the nucleus', start: '2027-05-03', repeat: { by: 'calendar', rule: 'FREQ=DAILY' }, ends: { within: 'P50D' } };
+    const series = {
+      title: 'Feed the nucleus',
+      start: '2027-05-03',
+      repeat: { by: 'calendar', rule: 'FREQ=DAILY' },
+      ends: { within: 'P50D' },
+    };
     const result = play(series, '2027-12-01T00:00:00Z');
     expect(result.times).toHaveLength(50);
     expect(result.times.at(-1)!.slot).toBe('2027-06-21');
   });
 
   test('Tuesdays, nothing until Wednesday 9 June: the 1st missed, the 8th done, next the 15th', () => {
-    const result = play(TUESDAYS, '2027-06-09T12:00:00Z', [{ at: '2027-06-09T10:00:00Z', do: 'done' }]);
+    const result = play(TUESDAYS, '2027-06-09T12:00:00Z', [
+      { at: '2027-06-09T10:00:00Z', do: 'done' },
+    ]);
     expect(brief(result)).toEqual(['2027-06-01 missed', '2027-06-08 done']);
     expect(result.times[0]!.closedAt).toBe('2027-06-08T00:00:00Z');
     expect(result.next).toBe('2027-06-15');
   });
 
   test('14 days after done, done on the 16th: 14 days late, next on the 30th', () => {
-    const result = play(GREASE, '2027-06-16T12:00:00Z', [{ at: '2027-06-16T10:00:00Z', do: 'done' }]);
+    const result = play(GREASE, '2027-06-16T12:00:00Z', [
+      { at: '2027-06-16T10:00:00Z', do: 'done' },
+    ]);
     expect(result.times).toEqual([
-      { slot: '2027-06-02', due: '2027-06-02', plan: '2027-06-16', status: 'done', closedAt: '2027-06-16T10:00:00Z', rolled: 14 },
+      {
+        slot: '2027-06-02',
+        due: '2027-06-02',
+        plan: '2027-06-16',
+        status: 'done',
+        closedAt: '2027-06-16T10:00:00Z',
+        rolled: 14,
+      },
     ]);
     expect(result.next).toBe('2027-06-30');
   });
 
   test('the 12th of each month, moved to the 15th and done then: next on 12 July', () => {
-    const series = { title: 'Read the meter', start: '2027-06-12', repeat: { by: 'calendar', rule: 'FREQ=MONTHLY;BYMONTHDAY=12' } };
+    const series = {
+      title: 'Read the meter',
+      start: '2027-06-12',
+      repeat: { by: 'calendar', rule: 'FREQ=MONTHLY;BYMONTHDAY=12' },
+    };
     const result = play(series, '2027-06-15T12:00:00Z', [
       { at: '2027-06-12T08:00:00Z', do: 'move', due: '2027-06-15' },
       { at: '2027-06-15T10:00:00Z', do: 'done' },
     ]);
-    expect(result.times).toMatchObject([{ slot: '2027-06-12', due: '2027-06-15', plan: '2027-06-15', status: 'done', rolled: 0 }]);
+    expect(result.times).toMatchObject([
+      { slot: '2027-06-12', due: '2027-06-15', plan: '2027-06-15', status: 'done', rolled: 0 },
+    ]);
     expect(result.next).toBe('2027-07-12');
   });
 
   test('Tue, Thu, Sat with roll: Wednesday rolls it once, Thursday ends it as missed', () => {
-    const series = { title: 'Air the cabin', start: '2027-06-08', repeat: { by: 'calendar', rule: 'FREQ=WEEKLY;BYDAY=TU,TH,SA' } };
+    const series = {
+      title: 'Air the cabin',
+      start: '2027-06-08',
+      repeat: { by: 'calendar', rule: 'FREQ=WEEKLY;BYDAY=TU,TH,SA' },
+    };
     expect(play(series, '2027-06-09T12:00:00Z').times).toMatchObject([
       { slot: '2027-06-08', due: '2027-06-08', plan: '2027-06-09', rolled: 1, status: 'open' },
     ]);
@@ -62,8 +105,14 @@ describe('worked examples', () => {
   });
 
   test('PT1000H after done at 18:20Z on 1 March: due 12 April 10:20', () => {
-    const series = { title: 'Change the engine oil', start: '2027-03-01', repeat: { by: 'completion', every: 'PT1000H' } };
-    const result = play(series, '2027-03-02T00:00:00Z', [{ at: '2027-03-01T18:20:00Z', do: 'done' }]);
+    const series = {
+      title: 'Change the engine oil',
+      start: '2027-03-01',
+      repeat: { by: 'completion', every: 'PT1000H' },
+    };
+    const result = play(series, '2027-03-02T00:00:00Z', [
+      { at: '2027-03-01T18:20:00Z', do: 'done' },
+    ]);
     expect(result.next).toBe('2027-04-12T10:20');
   });
 
@@ -71,13 +120,24 @@ describe('worked examples', () => {
     ['02:30', '2027-03-28T02:30'],
     ['01:30', '2027-03-28T02:30'],
   ])('%s each day on the day the clock skips 01:00 to 02:00 in London', (at, due) => {
-    const series = { title: 'Log the barometer', start: '2027-03-28', at: [at], repeat: { by: 'calendar', rule: 'FREQ=DAILY' } };
-    const result = play(series, '2027-03-28T12:00:00Z', [], { settings: { zone: 'Europe/London' } });
+    const series = {
+      title: 'Log the barometer',
+      start: '2027-03-28',
+      at: [at],
+      repeat: { by: 'calendar', rule: 'FREQ=DAILY' },
+    };
+    const result = play(series, '2027-03-28T12:00:00Z', [], {
+      settings: { zone: 'Europe/London' },
+    });
     expect(result.times).toMatchObject([{ slot: `2027-03-28T${at}`, due }]);
   });
 
   test('a month after done on 31 January: 28 February; done then: 28 March', () => {
-    const series = { title: 'Test the gas alarm', start: '2027-01-31', repeat: { by: 'completion', every: 'P1M' } };
+    const series = {
+      title: 'Test the gas alarm',
+      start: '2027-01-31',
+      repeat: { by: 'completion', every: 'P1M' },
+    };
     const first = { at: '2027-01-31T10:00:00Z', do: 'done' } as const;
     expect(play(series, '2027-01-31T12:00:00Z', [first]).next).toBe('2027-02-28');
     const second = { at: '2027-02-28T10:00:00Z', do: 'done' } as const;
@@ -96,8 +156,14 @@ describe('finishing', () => {
 
   test('a missed time can still be marked as done, and undone again', () => {
     const late: RehearsalStep = { at: '2027-06-09T10:00:00Z', do: 'done', slot: '2027-06-01' };
-    expect(brief(play(TUESDAYS, '2027-06-09T12:00:00Z', [late]))).toEqual(['2027-06-01 done', '2027-06-08 open']);
-    const back = play(TUESDAYS, '2027-06-09T12:00:00Z', [late, { at: '2027-06-09T11:00:00Z', do: 'undo' }]);
+    expect(brief(play(TUESDAYS, '2027-06-09T12:00:00Z', [late]))).toEqual([
+      '2027-06-01 done',
+      '2027-06-08 open',
+    ]);
+    const back = play(TUESDAYS, '2027-06-09T12:00:00Z', [
+      late,
+      { at: '2027-06-09T11:00:00Z', do: 'undo' },
+    ]);
     expect(back).toEqual(play(TUESDAYS, '2027-06-09T12:00:00Z'));
   });
 
@@ -118,7 +184,12 @@ describe('finishing', () => {
   });
 
   test('two at night belongs to the day before where days begin at four', () => {
-    const result = play(GREASE, '2027-06-03T03:00:00Z', [{ at: '2027-06-03T02:00:00Z', do: 'done' }], { settings: { dayStart: '04:00' } });
+    const result = play(
+      GREASE,
+      '2027-06-03T03:00:00Z',
+      [{ at: '2027-06-03T02:00:00Z', do: 'done' }],
+      { settings: { dayStart: '04:00' } },
+    );
     expect(result.next).toBe('2027-06-16');
     expect(result.times[0]!.rolled).toBe(0);
   });
@@ -143,7 +214,9 @@ describe('skipping after I finish (R8)', () => {
   });
 
   test('and from today once it is past', () => {
-    const result = play(GREASE, '2027-06-05T12:00:00Z', [{ at: '2027-06-05T10:00:00Z', do: 'skip' }]);
+    const result = play(GREASE, '2027-06-05T12:00:00Z', [
+      { at: '2027-06-05T10:00:00Z', do: 'skip' },
+    ]);
     expect(result.times[0]!.status).toBe('skipped');
     expect(result.next).toBe('2027-06-19');
   });
@@ -155,7 +228,9 @@ describe('undo', () => {
       { at: '2027-06-03T10:00:00Z', do: 'done' },
       { at: '2027-06-20T10:00:00Z', do: 'undo' },
     ];
-    expect(play(GREASE, '2027-06-20T12:00:00Z', steps)).toEqual(play(GREASE, '2027-06-20T12:00:00Z'));
+    expect(play(GREASE, '2027-06-20T12:00:00Z', steps)).toEqual(
+      play(GREASE, '2027-06-20T12:00:00Z'),
+    );
   });
 
   test('two undo two', () => {
@@ -174,7 +249,10 @@ describe('moving (R9)', () => {
   test('due takes the plan along unless that had been moved by itself', () => {
     const at = '2027-06-01T10:00:00Z';
     const until = '2027-06-01T12:00:00Z';
-    expect(play(TUESDAYS, until, [{ at, do: 'move', due: '2027-06-04' }]).times[0]).toMatchObject({ due: '2027-06-04', plan: '2027-06-04' });
+    expect(play(TUESDAYS, until, [{ at, do: 'move', due: '2027-06-04' }]).times[0]).toMatchObject({
+      due: '2027-06-04',
+      plan: '2027-06-04',
+    });
     expect(
       play(TUESDAYS, until, [
         { at, do: 'move', plan: '2027-06-03' },
@@ -185,8 +263,14 @@ describe('moving (R9)', () => {
 
   test('a moved time outlives a newer one until its day is over (R5)', () => {
     const steps: RehearsalStep[] = [{ at: '2027-06-01T10:00:00Z', do: 'move', plan: '2027-06-10' }];
-    expect(brief(play(TUESDAYS, '2027-06-10T23:00:00Z', steps))).toEqual(['2027-06-01 open', '2027-06-08 open']);
-    expect(brief(play(TUESDAYS, '2027-06-11T00:00:00Z', steps))).toEqual(['2027-06-01 missed', '2027-06-08 open']);
+    expect(brief(play(TUESDAYS, '2027-06-10T23:00:00Z', steps))).toEqual([
+      '2027-06-01 open',
+      '2027-06-08 open',
+    ]);
+    expect(brief(play(TUESDAYS, '2027-06-11T00:00:00Z', steps))).toEqual([
+      '2027-06-01 missed',
+      '2027-06-08 open',
+    ]);
   });
 });
 
@@ -214,9 +298,31 @@ describe('forecast (R18)', () => {
 test.each([
   [{ title: '', start: null, repeat: null }, 'series.title'],
   [{ title: 'Wax', start: '2027-02-30', repeat: null }, 'date.missing'],
-  [{ title: 'Wax', start: '2027-02-01', repeat: { by: 'calendar', rule: 'FREQ=DAILY;INTERVAL=0' } }, 'rule.interval'],
-  [{ title: 'Wax', start: '2027-02-01', repeat: { by: 'calendar', rule: 'FREQ=DAILY;INTERVAL=10000000' } }, 'rule.interval'],
-  [{ title: 'Wax', start: '2027-02-01', repeat: { by: 'calendar', rule: 'FREQ=DAILY' }, ends: { on: '2027-01-01' } }, 'ends.before'],
+  [
+    {
+      title: 'Wax',
+      start: '2027-02-01',
+      repeat: { by: 'calendar', rule: 'FREQ=DAILY;INTERVAL=0' },
+    },
+    'rule.interval',
+  ],
+  [
+    {
+      title: 'Wax',
+      start: '2027-02-01',
+      repeat: { by: 'calendar', rule: 'FREQ=DAILY;INTERVAL=10000000' },
+    },
+    'rule.interval',
+  ],
+  [
+    {
+      title: 'Wax',
+      start: '2027-02-01',
+      repeat: { by: 'calendar', rule: 'FREQ=DAILY' },
+      ends: { on: '2027-01-01' },
+    },
+    'ends.before',
+  ],
   [{ title: 'Wax', start: null, repeat: { by: 'completion', every: 'P3D' } }, 'series.start'],
   [{ title: 'Wax', start: '2027-02-01', repeat: { by: 'completion', every: 'P0D' } }, 'span.empty'],
   [{ title: 'Wax', start: '2027-02-01', repeat: null, colour: 'red' }, 'series.part'],

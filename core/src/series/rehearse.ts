@@ -86,12 +86,22 @@ export function rehearse(it: Rehearsal): Rehearsed {
       continue;
     }
     const deed = deedOf(step);
-    const when = step.when === undefined ? step.instant : parseInstant(step.when, `steps.${step.key}.when`);
+    const when =
+      step.when === undefined ? step.instant : parseInstant(step.when, `steps.${step.key}.when`);
     if (when > step.instant)
       throw new CoreError('when.future', `steps.${step.key}.when`, 'A finish cannot lie ahead.');
     if (when < step.instant) {
-      const at = Math.max(0, log.findLastIndex((entry) => entry.step.at <= when));
-      const outcome = takeEarlier(plan, log.slice(at), { key: step.key, at: when, deed }, step.instant, bornAt);
+      const at = Math.max(
+        0,
+        log.findLastIndex((entry) => entry.step.at <= when),
+      );
+      const outcome = takeEarlier(
+        plan,
+        log.slice(at),
+        { key: step.key, at: when, deed },
+        step.instant,
+        bornAt,
+      );
       keep(outcome, at);
       if (!outcome.lost.includes(step.key)) order.push(step.key);
       continue;
@@ -126,7 +136,11 @@ function deedOf(step: RehearsalStep): Deed {
         ...(step.due === undefined ? {} : { due: step.due }),
       };
     default:
-      throw new CoreError('step.do', 'steps', `“${String(step.do)}” is not something to do with a time.`);
+      throw new CoreError(
+        'step.do',
+        'steps',
+        `“${String(step.do)}” is not something to do with a time.`,
+      );
   }
 }
 
@@ -144,4 +158,3 @@ function shownTime(time: Occurrence): RehearsedTime {
     rolled,
   };
 }
-

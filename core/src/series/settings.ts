@@ -1,5 +1,11 @@
 import { WEEKDAYS, type Day, type LocalDate, type Weekday, formatDay } from '../calendar/day.ts';
-import { formatMoment, parseMoment, parseTime, type LocalMoment, type LocalTime } from '../calendar/time.ts';
+import {
+  formatMoment,
+  parseMoment,
+  parseTime,
+  type LocalMoment,
+  type LocalTime,
+} from '../calendar/time.ts';
 import { checkZone, toCivil, toInstant, type Instant } from '../calendar/zone.ts';
 import { CoreError } from '../errors.ts';
 

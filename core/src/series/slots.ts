@@ -21,7 +21,11 @@ export interface Plan {
   /** The first time of a one-off or an after-I-finish repeat; `at` is when the to-do came to be. */
   first(at: Instant): Pending | null;
   /** After I finish: the time that follows one that ended at `ended`, counted as R7 and R8 say. */
-  following(from: { day: Day; instant: Instant }, previous: LocalMoment | null, done: number): Pending | null;
+  following(
+    from: { day: Day; instant: Instant },
+    previous: LocalMoment | null,
+    done: number,
+  ): Pending | null;
 }
 
 /** Prepares a checked definition for a person with these settings. */

@@ -39,7 +39,10 @@ export function makeClock(db: Database, now: Now, log: Log): Clock {
         lock: transaction.LOCK.UPDATE,
         skipLocked: true,
       });
-      const settings = await settingsOf(rows.map((row) => row.userId), transaction);
+      const settings = await settingsOf(
+        rows.map((row) => row.userId),
+        transaction,
+      );
       for (const row of rows) {
         try {
           await catchUp(db, todoOf(row, settings.get(row.userId)!), at, transaction);
@@ -47,14 +50,20 @@ export function makeClock(db: Database, now: Now, log: Log): Clock {
           if (isDatabaseError(error)) throw error;
           log.error({ todo: row.id, err: error }, 'a to-do could not be advanced');
           const wakeAt = new Date(at + REST);
-          await db.series.update({ wakeAt }, { where: { userId: row.userId, id: row.id }, transaction });
+          await db.series.update(
+            { wakeAt },
+            { where: { userId: row.userId, id: row.id }, transaction },
+          );
         }
       }
       return rows.length;
     });
   }
 
-  async function settingsOf(ids: string[], transaction: Transaction): Promise<Map<string, Settings>> {
+  async function settingsOf(
+    ids: string[],
+    transaction: Transaction,
+  ): Promise<Map<string, Settings>> {
     const users = await db.users.findAll({ where: { id: [...new Set(ids)] }, transaction });
     return new Map(users.map((user) => [user.id, user.settings]));
   }

@@ -1,6 +1,11 @@
 import { Router, type Request } from 'express';
 import { rateLimit } from 'express-rate-limit';
-import { registerSchema, settingsSchema, signInSchema, type SessionView } from '@back-again/contract';
+import {
+  registerSchema,
+  settingsSchema,
+  signInSchema,
+  type SessionView,
+} from '@back-again/contract';
 import { DEFAULT_SETTINGS } from '@back-again/core';
 import type { UserRow } from '../store/models.ts';
 import { changeSettings } from '../store/settings.ts';
@@ -40,7 +45,12 @@ export function accountRoutes(context: Context): Router {
 
   router.post('/accounts', limit, async (request, response) => {
     const { name, password, zone } = checked(registerSchema, request.body);
-    const user = await addUser(db, { name, password, settings: { ...DEFAULT_SETTINGS, zone }, now: now() });
+    const user = await addUser(db, {
+      name,
+      password,
+      settings: { ...DEFAULT_SETTINGS, zone },
+      now: now(),
+    });
     await begin(request, user);
     response.status(201).json(view(user));
   });
@@ -48,7 +58,13 @@ export function accountRoutes(context: Context): Router {
   router.post('/session', limit, async (request, response) => {
     const { name, password } = checked(signInSchema, request.body);
     const user = await userWith(db, name, password);
-    if (!user) throw new HttpError(401, 'session.wrong', 'That address and password do not go together.', 'password');
+    if (!user)
+      throw new HttpError(
+        401,
+        'session.wrong',
+        'That address and password do not go together.',
+        'password',
+      );
     await begin(request, user);
     response.json(view(user));
   });

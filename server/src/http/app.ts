@@ -41,13 +41,17 @@ export function makeApp(context: Context): { app: Express; close(): void } {
   app.use(logRequests(log));
 
   const SessionStore = connectSessionSequelize(session.Store);
-  db.sequelize.define('sessions', {
-    sid: { type: DataTypes.STRING(64), primaryKey: true },
-    expires: DataTypes.DATE,
-    data: DataTypes.TEXT,
-    createdAt: DataTypes.DATE,
-    updatedAt: DataTypes.DATE,
-  }, { timestamps: true });
+  db.sequelize.define(
+    'sessions',
+    {
+      sid: { type: DataTypes.STRING(64), primaryKey: true },
+      expires: DataTypes.DATE,
+      data: DataTypes.TEXT,
+      createdAt: DataTypes.DATE,
+      updatedAt: DataTypes.DATE,
+    },
+    { timestamps: true },
+  );
   const store = new SessionStore({ db: db.sequelize, table: 'sessions', expiration: MONTH });
 
   const api = express.Router();
@@ -114,7 +118,10 @@ function logRequests(log: Log): RequestHandler {
       const route = request.route as { path?: string } | undefined;
       if (!request.originalUrl.startsWith('/api')) return;
       const ms = Number((process.hrtime.bigint() - from) / 10_000n) / 100;
-      log.info({ method: request.method, route: route?.path ?? '-', status: response.statusCode, ms }, 'request');
+      log.info(
+        { method: request.method, route: route?.path ?? '-', status: response.statusCode, ms },
+        'request',
+      );
     });
     next();
   };

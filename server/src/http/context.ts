@@ -31,7 +31,8 @@ export interface Context {
 export async function signedIn(context: Context, request: Request): Promise<UserRow> {
   const id = request.session.userId;
   const user = id === undefined ? null : await userById(context.db, id);
-  if (!user) throw new HttpError(401, 'session.none', 'You are not signed in, or your session has run out.');
+  if (!user)
+    throw new HttpError(401, 'session.none', 'You are not signed in, or your session has run out.');
   return user;
 }
 

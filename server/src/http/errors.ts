@@ -41,19 +41,30 @@ export function checked<T>(schema: Schema<T>, input: unknown): T {
     return schema.validateSync(input, { abortEarly: true });
   } catch (error) {
     if (!(error instanceof ValidationError)) throw error;
-    const code = typeof error.params?.code === 'string' ? error.params.code : `input.${error.type ?? 'wrong'}`;
+    const code =
+      typeof error.params?.code === 'string' ? error.params.code : `input.${error.type ?? 'wrong'}`;
     throw new HttpError(400, code, error.message, error.path ?? '');
   }
 }
 
 function asHttp(error: unknown): HttpError | null {
   if (error instanceof HttpError) return error;
-  if (error instanceof CoreError) return new HttpError(STATUS[error.code] ?? 400, error.code, error.message, error.where);
+  if (error instanceof CoreError)
+    return new HttpError(STATUS[error.code] ?? 400, error.code, error.message, error.where);
   const type = (error as { type?: string }).type;
-  if (type === 'entity.parse.failed') return new HttpError(400, 'body.json', 'The body is not JSON.', 'body');
-  if (type === 'entity.too.large') return new HttpError(413, 'body.large', 'The body is too large.', 'body');
-  if (type?.startsWith('encoding') || type?.startsWith('charset')) return new HttpError(415, 'body.encoding', 'The body is in an encoding that is not read.', 'body');
-  if (error instanceof URIError) return new HttpError(400, 'path.form', 'The address is not well formed.', 'path');
+  if (type === 'entity.parse.failed')
+    return new HttpError(400, 'body.json', 'The body is not JSON.', 'body');
+  if (type === 'entity.too.large')
+    return new HttpError(413, 'body.large', 'The body is too large.', 'body');
+  if (type?.startsWith('encoding') || type?.startsWith('charset'))
+    return new HttpError(
+      415,
+      'body.encoding',
+      'The body is in an encoding that is not read.',
+      'body',
+    );
+  if (error instanceof URIError)
+    return new HttpError(400, 'path.form', 'The address is not well formed.', 'path');
   return null;
 }
 
@@ -67,7 +78,8 @@ export function answerErrors(log: Log): ErrorRequestHandler {
     const known = asHttp(error);
     if (!known) log.error({ err: error, method: request.method }, 'a request failed');
     const { status, code, message, where } =
-      known ?? new HttpError(500, 'server.failed', 'Something went wrong here. Nothing was changed.');
+      known ??
+      new HttpError(500, 'server.failed', 'Something went wrong here. Nothing was changed.');
     const body: ApiError = { error: { code, message, where } };
     response.status(status).json(body);
   };

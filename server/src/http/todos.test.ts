@@ -24,7 +24,11 @@ describe('the life of a to-do over HTTP', () => {
     expect(before.todo.open).toMatchObject([{ due: '2027-06-02', plan: '2027-06-16', rolled: 14 }]);
     const action = id();
     const done = await client.act({ do: 'done', id: action, todo });
-    expect(done.body.todos[0]).toMatchObject({ open: [], next: { due: '2027-06-30', kind: 'expected' }, lastDone: '2027-06-16' });
+    expect(done.body.todos[0]).toMatchObject({
+      open: [],
+      next: { due: '2027-06-30', kind: 'expected' },
+      lastDone: '2027-06-16',
+    });
     expect((await client.today()).ended).toMatchObject([{ action, time: { status: 'done' } }]);
     const undone = await client.act({ do: 'undo', id: id(), of: action });
     expect(undone.status).toBe(200);
@@ -41,7 +45,10 @@ describe('the life of a to-do over HTTP', () => {
       ['2027-06-08', 'done'],
       ['2027-06-01', 'missed'],
     ]);
-    expect(page).toMatchObject({ totals: { done: 1, missed: 1, skipped: 0 }, todo: { next: { due: '2027-06-15', kind: 'firm' } } });
+    expect(page).toMatchObject({
+      totals: { done: 1, missed: 1, skipped: 0 },
+      todo: { next: { due: '2027-06-15', kind: 'firm' } },
+    });
     const late = id();
     await client.act({ do: 'done', id: late, todo, slot: '2027-06-01' });
     expect((await client.page(todo)).totals).toEqual({ done: 2, missed: 0, skipped: 0 });
@@ -54,35 +61,57 @@ describe('the life of a to-do over HTTP', () => {
     const todo = await client.write('Grease the stern gland 14 days after done', '2027-06-02');
     await client.clock('2027-06-09T10:00:00Z');
     const action = id();
-    const { body } = await client.act({ do: 'done', id: action, todo, slot: '2027-06-02', when: '2027-06-05T12:00:00Z' });
+    const { body } = await client.act({
+      do: 'done',
+      id: action,
+      todo,
+      slot: '2027-06-02',
+      when: '2027-06-05T12:00:00Z',
+    });
     expect(body.todos[0]).toMatchObject({ next: { due: '2027-06-19' }, lastDone: '2027-06-05' });
     await client.act({ do: 'undo', id: id(), of: action });
     expect((await client.page(todo)).todo.open).toMatchObject([{ rolled: 7 }]);
     const early = await client.act({ do: 'done', id: id(), todo, when: '2027-06-10T12:00:00Z' });
-    expect(early).toMatchObject({ status: 400, body: { error: { code: 'when.future', where: 'when' } } });
+    expect(early).toMatchObject({
+      status: 400,
+      body: { error: { code: 'when.future', where: 'when' } },
+    });
   });
 
   test('bringing late ones to today is one action with one undo', async () => {
     const client = await someone();
-    const todos = [await client.write('Pump out the tank 21 days after done'), await client.write('Send the mooring log on the 1st of each month')];
+    const todos = [
+      await client.write('Pump out the tank 21 days after done'),
+      await client.write('Send the mooring log on the 1st of each month'),
+    ];
     await client.clock('2027-06-04T10:00:00Z');
     const action = id();
     const times = todos.map((todo) => ({ todo, slot: '2027-06-01' }));
     const { body } = await client.act({ do: 'bring', id: action, times });
-    expect(body.todos.map((todo) => todo.open[0])).toMatchObject(times.map(() => ({ plan: '2027-06-04', planBy: 'person', due: '2027-06-01' })));
+    expect(body.todos.map((todo) => todo.open[0])).toMatchObject(
+      times.map(() => ({ plan: '2027-06-04', planBy: 'person', due: '2027-06-01' })),
+    );
     await client.act({ do: 'undo', id: id(), of: action });
-    expect((await client.todos()).todos.map((todo) => todo.open[0]!.planBy)).toEqual(['roll', 'roll']);
+    expect((await client.todos()).todos.map((todo) => todo.open[0]!.planBy)).toEqual([
+      'roll',
+      'roll',
+    ]);
   });
 
   test('skipped, moved, finished ahead', async () => {
     const client = await someone();
     const todo = await client.write('Check the bilge every Tuesday');
     await client.act({ do: 'move', id: id(), todo, plan: '2027-06-03' });
-    expect((await client.page(todo)).todo.open).toMatchObject([{ plan: '2027-06-03', due: '2027-06-01' }]);
+    expect((await client.page(todo)).todo.open).toMatchObject([
+      { plan: '2027-06-03', due: '2027-06-01' },
+    ]);
     await client.act({ do: 'skip', id: id(), todo });
     await client.act({ do: 'done', id: id(), todo, slot: '2027-06-08' });
     const page = await client.page(todo);
-    expect(page.record.map((time) => [time.slot, time.status])).toEqual([['2027-06-08', 'done'], ['2027-06-01', 'skipped']]);
+    expect(page.record.map((time) => [time.slot, time.status])).toEqual([
+      ['2027-06-08', 'done'],
+      ['2027-06-01', 'skipped'],
+    ]);
     expect(page.todo.next).toEqual({ due: '2027-06-15', kind: 'firm' });
   });
 
@@ -95,7 +124,9 @@ describe('the life of a to-do over HTTP', () => {
     expect((await client.send('GET', `/todos/${todo}`)).status).toBe(404);
     await client.clock('2027-06-09T10:00:00Z');
     await client.act({ do: 'undo', id: id(), of: action });
-    expect((await client.page(todo)).record).toMatchObject([{ slot: '2027-06-01', status: 'missed' }]);
+    expect((await client.page(todo)).record).toMatchObject([
+      { slot: '2027-06-01', status: 'missed' },
+    ]);
   });
 
   test('undoing an early step goes through the later ones again, or says why it cannot', async () => {
@@ -125,7 +156,9 @@ describe('the same id twice', () => {
     expect((await client.page(todo)).totals.done).toBe(1);
     const undo = { do: 'undo', id: id(), of: action.id } as const;
     expect((await client.act(undo)).body).toEqual((await client.act(undo)).body);
-    expect((await client.act({ do: 'skip', id: action.id, todo })).body.error.code).toBe('action.id');
+    expect((await client.act({ do: 'skip', id: action.id, todo })).body.error.code).toBe(
+      'action.id',
+    );
   });
 
   test('twenty actions at once on one to-do all happen, each once', async () => {
@@ -139,7 +172,9 @@ describe('the same id twice', () => {
     );
     expect(answers.map(({ status }) => status)).toEqual(Array(20).fill(200));
     const page = await client.page(todo);
-    expect(page.record.map((time) => time.slot).sort()).toEqual(Array.from({ length: 20 }, (_, i) => `2027-06-${String(i + 1).padStart(2, '0')}`));
+    expect(page.record.map((time) => time.slot).sort()).toEqual(
+      Array.from({ length: 20 }, (_, i) => `2027-06-${String(i + 1).padStart(2, '0')}`),
+    );
     expect(page.todo.next!.due).toBe('2027-06-21');
   });
 });
@@ -147,22 +182,63 @@ describe('the same id twice', () => {
 describe('bad input is answered with what is wrong and where, and changes nothing', () => {
   const todo = randomUUID();
   const series = { title: 'Wax', start: '2027-06-01', repeat: null };
-  const create = (more: object) => ({ do: 'create', id: randomUUID(), todo, series: { ...series, ...more } });
+  const create = (more: object) => ({
+    do: 'create',
+    id: randomUUID(),
+    todo,
+    series: { ...series, ...more },
+  });
   test.each<[string, unknown, number, string, string]>([
     ['no JSON', '{"do": ', 400, 'body.json', 'body'],
     ['a list', [], 400, 'action.do', 'do'],
     ['nothing that can be done', { do: 'paint', id: todo }, 400, 'action.do', 'do'],
     ['an impossible date', create({ start: '2027-02-30' }), 400, 'date.missing', 'series.start'],
-    ['an interval of 0', create({ repeat: { by: 'calendar', rule: 'FREQ=DAILY;INTERVAL=0' } }), 400, 'rule.interval', 'series.repeat.rule'],
-    ['an interval of 10,000,000', create({ repeat: { by: 'completion', every: 'P10000000D' } }), 400, 'span.long', 'series.repeat.every'],
-    ['an end before the start', create({ repeat: { by: 'completion', every: 'P3D' }, ends: { on: '2027-05-01' } }), 400, 'ends.before', 'series.ends.on'],
+    [
+      'an interval of 0',
+      create({ repeat: { by: 'calendar', rule: 'FREQ=DAILY;INTERVAL=0' } }),
+      400,
+      'rule.interval',
+      'series.repeat.rule',
+    ],
+    [
+      'an interval of 10,000,000',
+      create({ repeat: { by: 'completion', every: 'P10000000D' } }),
+      400,
+      'span.long',
+      'series.repeat.every',
+    ],
+    [
+      'an end before the start',
+      create({ repeat: { by: 'completion', every: 'P3D' }, ends: { on: '2027-05-01' } }),
+      400,
+      'ends.before',
+      'series.ends.on',
+    ],
     ['an empty title', create({ title: '  ' }), 400, 'series.title', 'series.title'],
     ['an unknown part', { ...create({}), colour: 'red' }, 400, 'input.noUnknown', ''],
     ['an id that is none', { do: 'done', id: 'x', todo }, 400, 'input.matches', 'id'],
-    ['a foreign id', { do: 'done', id: randomUUID(), todo: randomUUID() }, 404, 'todo.none', 'todo'],
-    ['an unknown action', { do: 'undo', id: randomUUID(), of: randomUUID() }, 404, 'action.none', 'of'],
+    [
+      'a foreign id',
+      { do: 'done', id: randomUUID(), todo: randomUUID() },
+      404,
+      'todo.none',
+      'todo',
+    ],
+    [
+      'an unknown action',
+      { do: 'undo', id: randomUUID(), of: randomUUID() },
+      404,
+      'action.none',
+      'of',
+    ],
     ['a move to nowhere', { do: 'move', id: randomUUID(), todo }, 400, 'input.somewhere', ''],
-    ['a slot that is no date', { do: 'done', id: randomUUID(), todo, slot: '2027-13-01' }, 400, 'date.missing', 'slot'],
+    [
+      'a slot that is no date',
+      { do: 'done', id: randomUUID(), todo, slot: '2027-13-01' },
+      400,
+      'date.missing',
+      'slot',
+    ],
   ])('%s', async (_name, body, status, code, where) => {
     const client = await someone();
     const before = await server.db.actions.count();

@@ -20,7 +20,16 @@ import {
 import type { Action, ActionAnswer, ActionOf } from '@back-again/contract';
 import type { Database } from './database.ts';
 import type { ActionRow, SeriesRow, StepRow } from './models.ts';
-import { catchUp, findSeries, timeOf, todoOf, todoView, writeOutcome, writeProgress, type Todo } from './todos.ts';
+import {
+  catchUp,
+  findSeries,
+  timeOf,
+  todoOf,
+  todoView,
+  writeOutcome,
+  writeProgress,
+  type Todo,
+} from './todos.ts';
 
 /** Who acts, by which settings, and when. */
 export interface Actor {
@@ -63,7 +72,8 @@ export async function act(db: Database, actor: Actor, action: Action): Promise<A
       return answer(actor, action, await perform(work, action));
     });
   } catch (error) {
-    const before = error instanceof UniqueConstraintError ? await actionOf(db, actor, action.id) : null;
+    const before =
+      error instanceof UniqueConstraintError ? await actionOf(db, actor, action.id) : null;
     if (!before) throw error;
     if (before.do !== action.do)
       throw new CoreError('action.id', 'id', 'That id was used for another action.');
@@ -71,7 +81,12 @@ export async function act(db: Database, actor: Actor, action: Action): Promise<A
   }
 }
 
-function actionOf(db: Database, { userId }: Actor, id: string, transaction?: Transaction): Promise<ActionRow | null> {
+function actionOf(
+  db: Database,
+  { userId }: Actor,
+  id: string,
+  transaction?: Transaction,
+): Promise<ActionRow | null> {
   return db.actions.findOne({
     where: { userId, id },
     ...(transaction ? { transaction, lock: transaction.LOCK.UPDATE } : {}),
@@ -81,7 +96,9 @@ function actionOf(db: Database, { userId }: Actor, id: string, transaction?: Tra
 /** The to-dos that an action changed, as they stand now. */
 async function touchedBy(db: Database, actor: Actor, action: ActionRow): Promise<Todo[]> {
   const of = action.undoes === null ? action : await actionOf(db, actor, action.undoes);
-  const steps = await db.steps.findAll({ where: { userId: actor.userId, actionSeq: of?.seq ?? action.seq } });
+  const steps = await db.steps.findAll({
+    where: { userId: actor.userId, actionSeq: of?.seq ?? action.seq },
+  });
   const rows = await findSeries(db, actor.userId, { id: steps.map((step) => step.seriesId) });
   return rows.map((row) => todoOf(row, actor.settings));
 }
@@ -166,7 +183,10 @@ function deedOf(action: ActionOf<'done' | 'skip' | 'move'>): Deed {
 }
 
 async function bring(work: Work, action: ActionOf<'bring'>): Promise<Todo[]> {
-  const todos = await lockTodos(work, action.times.map(({ todo }) => todo));
+  const todos = await lockTodos(
+    work,
+    action.times.map(({ todo }) => todo),
+  );
   const byId = new Map(todos.map((todo) => [todo.row.id, todo]));
   for (const { todo: id, slot } of action.times) {
     const todo = byId.get(id)!;
@@ -202,7 +222,11 @@ async function doTo(work: Work, todo: Todo, deed: Deed, when?: string): Promise<
     if (outcome.lost.length) outcome = takeEarlier(todo.plan, tail, step, work.now, bornAt);
   } else outcome = take(todo.plan, todo.progress, step, await pastTimes(work, todo, deed));
   if (outcome.lost.includes(step.key))
-    throw new CoreError('time.none', 'slot', 'There is no such time any more: it was done, skipped or moved meanwhile.');
+    throw new CoreError(
+      'time.none',
+      'slot',
+      'There is no such time any more: it was done, skipped or moved meanwhile.',
+    );
   await writeOutcome(work.db, todo, outcome, work.transaction);
   await rewriteSteps(work, todo, outcome.entries);
 }
@@ -221,21 +245,35 @@ type From = { atOrBefore: Instant } | { step: StepRow };
 
 /** The kept deeds of a to-do from one on, in the order in which they count. */
 async function logFrom(work: Work, todo: Todo, from: From): Promise<Entry[]> {
-  const deeds = { userId: work.userId, seriesId: todo.row.id, kind: 'deed', undone: false } as const;
+  const deeds = {
+    userId: work.userId,
+    seriesId: todo.row.id,
+    kind: 'deed',
+    undone: false,
+  } as const;
   const { transaction } = work;
   let first: StepRow | null;
   if ('step' in from) first = from.step;
   else
     first = await work.db.steps.findOne({
       where: { ...deeds, at: { [Op.lte]: new Date(from.atOrBefore) } },
-      order: [['at', 'DESC'], ['seq', 'DESC']],
+      order: [
+        ['at', 'DESC'],
+        ['seq', 'DESC'],
+      ],
       transaction,
     });
   const rows = await work.db.steps.findAll({
     where: first
-      ? { ...deeds, [Op.or]: [{ at: { [Op.gt]: first.at } }, { at: first.at, seq: { [Op.gte]: first.seq } }] }
+      ? {
+          ...deeds,
+          [Op.or]: [{ at: { [Op.gt]: first.at } }, { at: first.at, seq: { [Op.gte]: first.seq } }],
+        }
       : deeds,
-    order: [['at', 'ASC'], ['seq', 'ASC']],
+    order: [
+      ['at', 'ASC'],
+      ['seq', 'ASC'],
+    ],
     transaction,
   });
   return rows.map((row) => ({
@@ -250,7 +288,14 @@ async function rewriteSteps(work: Work, todo: Todo, entries: readonly Entry[]): 
   for (const { step, before, touched } of entries) {
     const number = numberOf(before, step.deed, touched);
     if (step.key === work.id)
-      await writeStep(work, todo.row.id, { kind: 'deed', at: step.at, deed: step.deed, before, touched, number });
+      await writeStep(work, todo.row.id, {
+        kind: 'deed',
+        at: step.at,
+        deed: step.deed,
+        before,
+        touched,
+        number,
+      });
     else
       await work.db.steps.update(
         { before, touched, number },
@@ -262,14 +307,17 @@ async function rewriteSteps(work: Work, todo: Todo, entries: readonly Entry[]): 
 /** The number of the time that a deed was done to, from the state before it. */
 function numberOf(before: Entry['before'], deed: Deed, touched: Entry['touched']): number {
   if (touched) return touched.number;
-  const open = deed.slot === undefined ? before.open[0] : before.open.find((time) => time.slot === deed.slot);
+  const open =
+    deed.slot === undefined ? before.open[0] : before.open.find((time) => time.slot === deed.slot);
   return open?.number ?? before.number;
 }
 
 async function writeStep(
   work: Work,
   seriesId: string,
-  step: Pick<StepRow, 'kind'> & { at: Instant } & Partial<Pick<StepRow, 'deed' | 'before' | 'touched' | 'number'>>,
+  step: Pick<StepRow, 'kind'> & { at: Instant } & Partial<
+      Pick<StepRow, 'deed' | 'before' | 'touched' | 'number'>
+    >,
 ): Promise<void> {
   await work.db.steps.create(
     {
@@ -292,14 +340,19 @@ async function writeStep(
 async function takeBack(work: Work, { of }: ActionOf<'undo'>): Promise<Todo[]> {
   const action = await actionOf(work.db, work, of, work.transaction);
   if (!action) throw new CoreError('action.none', 'of', 'There is no such action.');
-  if (action.do === 'undo') throw new CoreError('undo.undo', 'of', 'An undo cannot be undone: do it again instead.');
+  if (action.do === 'undo')
+    throw new CoreError('undo.undo', 'of', 'An undo cannot be undone: do it again instead.');
   const { userId, transaction } = work;
   const steps = await work.db.steps.findAll({
     where: { userId, actionSeq: action.seq, undone: false },
     order: [['seq', 'DESC']],
     transaction,
   });
-  const todos = await lockTodos(work, steps.map((step) => step.seriesId), true);
+  const todos = await lockTodos(
+    work,
+    steps.map((step) => step.seriesId),
+    true,
+  );
   const byId = new Map(todos.map((todo) => [todo.row.id, todo]));
   for (const step of steps) {
     const todo = byId.get(step.seriesId)!;
@@ -312,7 +365,10 @@ async function takeBack(work: Work, { of }: ActionOf<'undo'>): Promise<Todo[]> {
     }
     await work.db.steps.update({ undone: true }, { where: { seq: step.seq, userId }, transaction });
   }
-  await work.db.actions.update({ undone: true }, { where: { seq: action.seq, userId }, transaction });
+  await work.db.actions.update(
+    { undone: true },
+    { where: { seq: action.seq, userId }, transaction },
+  );
   return todos;
 }
 
@@ -322,6 +378,10 @@ async function uncreate(work: Work, todo: Todo): Promise<void> {
     transaction: work.transaction,
   });
   if (later)
-    throw new CoreError('undo.conflict', 'of', 'Something was done to it since: undo that first, or remove it.');
+    throw new CoreError(
+      'undo.conflict',
+      'of',
+      'Something was done to it since: undo that first, or remove it.',
+    );
   await setRemoved(work, todo, new Date(work.now));
 }

@@ -41,7 +41,12 @@ export async function findSeries(
 ): Promise<SeriesRow[]> {
   return db.series.findAll({
     where: { [Op.and]: [{ userId }, where] },
-    order: lock ? [['id', 'ASC']] : [['createdAt', 'ASC'], ['id', 'ASC']],
+    order: lock
+      ? [['id', 'ASC']]
+      : [
+          ['createdAt', 'ASC'],
+          ['id', 'ASC'],
+        ],
     ...(lock ? { transaction: lock, lock: lock.LOCK.UPDATE } : {}),
   });
 }
@@ -74,7 +79,17 @@ export function timeOf(row: OccurrenceRow): Occurrence {
   };
 }
 
-const COLUMNS = ['slot', 'due', 'plan', 'planBy', 'moved', 'status', 'openedAt', 'closedAt', 'rolled'] as const;
+const COLUMNS = [
+  'slot',
+  'due',
+  'plan',
+  'planBy',
+  'moved',
+  'status',
+  'openedAt',
+  'closedAt',
+  'rolled',
+] as const;
 
 /** Writes what followed for a to-do: its progress, its times, and when it next changes by itself. */
 export async function writeOutcome(
@@ -101,7 +116,11 @@ export async function writeOutcome(
 }
 
 /** Writes the progress of a to-do and what is kept beside it for finding it. */
-export async function writeProgress(db: Database, todo: Todo, transaction: Transaction): Promise<void> {
+export async function writeProgress(
+  db: Database,
+  todo: Todo,
+  transaction: Transaction,
+): Promise<void> {
   const { userId, id, removedAt } = todo.row;
   const wake = removedAt === null ? wakeAt(todo.plan, todo.progress) : null;
   const columns = {
@@ -116,7 +135,12 @@ export async function writeProgress(db: Database, todo: Todo, transaction: Trans
 }
 
 /** Lets a locked to-do catch up to now, and writes what happened. */
-export async function catchUp(db: Database, todo: Todo, now: Instant, transaction: Transaction): Promise<void> {
+export async function catchUp(
+  db: Database,
+  todo: Todo,
+  now: Instant,
+  transaction: Transaction,
+): Promise<void> {
   const { through } = todo.progress;
   if (through !== null && now <= through) return;
   const outcome = pass(todo.plan, todo.progress, now);
@@ -127,7 +151,12 @@ export async function catchUp(db: Database, todo: Todo, now: Instant, transactio
  * Brings every to-do of a person that is behind up to now, so that no one ever sees yesterday.
  * It reads an index and, as a rule, finds nothing: the clock has been there already.
  */
-export async function catchUpAll(db: Database, userId: string, settings: Settings, now: Instant): Promise<void> {
+export async function catchUpAll(
+  db: Database,
+  userId: string,
+  settings: Settings,
+  now: Instant,
+): Promise<void> {
   const behind = { wakeAt: { [Op.lte]: new Date(now) }, removedAt: null };
   if (!(await db.series.count({ where: { userId, ...behind } }))) return;
   await db.transaction(async (transaction) => {
@@ -161,9 +190,13 @@ export function todoView(todo: Todo, now: Instant): TodoView {
   return {
     id: row.id,
     series: row.definition,
+    createdAt: row.createdAt.toISOString(),
     open: progress.open.map((time) => timeView({ ...todo, progress }, time, now)),
     next: next ?? null,
-    nextWay: progress.open.length || !next ? null : wayOf(plan, progress, { slot: next.due, due: next.due }, now),
+    nextWay:
+      progress.open.length || !next
+        ? null
+        : wayOf(plan, progress, { slot: next.due, due: next.due }, now),
     ended: hasEnded(plan, progress),
     lastDone: progress.lastDone === null ? null : formatDay(plan.clock.dayAt(progress.lastDone)),
     done: progress.done,

@@ -40,7 +40,12 @@ const plainName = (name: string) => name.trim().toLowerCase();
  */
 export async function addUser(
   db: Database,
-  { name, password, settings, now }: { name: string; password: string; settings: Settings; now: number },
+  {
+    name,
+    password,
+    settings,
+    now,
+  }: { name: string; password: string; settings: Settings; now: number },
 ): Promise<UserRow> {
   try {
     const user = await db.users.create({
@@ -59,12 +64,20 @@ export async function addUser(
 }
 
 /** The user with that name and password, or null. It takes as long whether the name exists or not. */
-export async function userWith(db: Database, name: string, password: string): Promise<UserRow | null> {
+export async function userWith(
+  db: Database,
+  name: string,
+  password: string,
+): Promise<UserRow | null> {
   const user = await db.users.findOne({ where: { name: plainName(name) } });
   const right = await fits(password, user?.passwordHash ?? (await nobody));
   return user && right ? user : null;
 }
 
-export function userById(db: Database, id: string, transaction?: Transaction): Promise<UserRow | null> {
+export function userById(
+  db: Database,
+  id: string,
+  transaction?: Transaction,
+): Promise<UserRow | null> {
   return db.users.findByPk(id, { transaction: transaction ?? null });
 }

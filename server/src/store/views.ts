@@ -26,7 +26,11 @@ export async function todayView(db: Database, actor: Actor): Promise<TodayView> 
   const [open, ended, soon] = await Promise.all([
     db.occurrences.findAll({ attributes: ['seriesId'], where: { ...mine, status: 'open' } }),
     db.occurrences.findAll({
-      where: { ...mine, status: ['done', 'skipped'], closedAt: { [Op.gte]: new Date(clock.startOf(day)) } },
+      where: {
+        ...mine,
+        status: ['done', 'skipped'],
+        closedAt: { [Op.gte]: new Date(clock.startOf(day)) },
+      },
       order: [['closedAt', 'ASC']],
     }),
     db.series.findAll({
@@ -43,17 +47,26 @@ export async function todayView(db: Database, actor: Actor): Promise<TodayView> 
   const openIds = new Set(open.map((row) => row.seriesId));
   const ids = [...openIds, ...ended.map((row) => row.seriesId), ...soon.map((row) => row.id)];
   const todos = new Map(
-    (await findSeries(db, userId, { id: [...new Set(ids)], removedAt: null })).map((row) => [row.id, todoOf(row, settings)]),
+    (await findSeries(db, userId, { id: [...new Set(ids)], removedAt: null })).map((row) => [
+      row.id,
+      todoOf(row, settings),
+    ]),
   );
   const closed = ended.filter((row) => todos.has(row.seriesId));
   const actions = await actionsOf(db, userId, closed);
   const endedIds = new Set(closed.map((row) => row.seriesId));
   return {
     ...stamp(actor),
-    open: [...todos.values()].filter(({ row }) => openIds.has(row.id)).map((todo) => todoView(todo, now)),
+    open: [...todos.values()]
+      .filter(({ row }) => openIds.has(row.id))
+      .map((todo) => todoView(todo, now)),
     ended: closed.map((row): EndedRow => {
       const todo = todos.get(row.seriesId)!;
-      return { todo: todoView(todo, now), time: timeView(todo, timeOf(row), now), action: actions.get(keyOf(row)) ?? null };
+      return {
+        todo: todoView(todo, now),
+        time: timeView(todo, timeOf(row), now),
+        action: actions.get(keyOf(row)) ?? null,
+      };
     }),
     soon: soon
       .filter(({ id }) => todos.has(id) && !openIds.has(id) && !endedIds.has(id))
@@ -65,7 +78,11 @@ export async function todayView(db: Database, actor: Actor): Promise<TodayView> 
 const keyOf = (row: { seriesId: string; number: number | null }) => `${row.seriesId} ${row.number}`;
 
 /** The actions by which times ended, by to-do and number: what an Undo beside them takes back. */
-async function actionsOf(db: Database, userId: string, times: readonly OccurrenceRow[]): Promise<Map<string, string>> {
+async function actionsOf(
+  db: Database,
+  userId: string,
+  times: readonly OccurrenceRow[],
+): Promise<Map<string, string>> {
   if (!times.length) return new Map();
   const steps = await db.steps.findAll({
     where: {
@@ -74,10 +91,15 @@ async function actionsOf(db: Database, userId: string, times: readonly Occurrenc
       undone: false,
       [Op.or]: times.map(({ seriesId, number }) => ({ seriesId, number })),
     },
-    order: [['at', 'ASC'], ['seq', 'ASC']],
+    order: [
+      ['at', 'ASC'],
+      ['seq', 'ASC'],
+    ],
   });
   const ending = steps.filter(({ deed }) => deed?.do === 'done' || deed?.do === 'skip');
-  const actions = await db.actions.findAll({ where: { userId, seq: ending.map((step) => step.actionSeq) } });
+  const actions = await db.actions.findAll({
+    where: { userId, seq: ending.map((step) => step.actionSeq) },
+  });
   const ids = new Map(actions.map((action) => [action.seq, action.id]));
   return new Map(ending.map((step) => [keyOf(step), ids.get(step.actionSeq)!]));
 }
@@ -104,7 +126,10 @@ export async function todoPage(db: Database, actor: Actor, id: string): Promise<
   const [ended, counts] = await Promise.all([
     db.occurrences.findAll({
       where: { ...ofThis, status: { [Op.ne]: 'open' } },
-      order: [['slot', 'DESC'], ['number', 'DESC']],
+      order: [
+        ['slot', 'DESC'],
+        ['number', 'DESC'],
+      ],
       limit: MOST_RECORD,
     }),
     db.occurrences.count({ where: ofThis, group: ['status'], attributes: ['status'] }),
@@ -115,7 +140,10 @@ export async function todoPage(db: Database, actor: Actor, id: string): Promise<
     ...stamp(actor),
     todo: todoView(todo, now),
     ahead: forecast(todo.plan, todo.progress, now, parseDay('9999-12-31'), MOST_AHEAD),
-    record: ended.map((time) => ({ ...timeView(todo, timeOf(time), now), action: actions.get(keyOf(time)) ?? null })),
+    record: ended.map((time) => ({
+      ...timeView(todo, timeOf(time), now),
+      action: actions.get(keyOf(time)) ?? null,
+    })),
     totals: { done: total('done'), skipped: total('skipped'), missed: total('missed') },
   };
 }

@@ -1,6 +1,13 @@
 import { randomBytes, randomUUID } from 'node:crypto';
 import { Sequelize } from 'sequelize';
-import type { Action, ActionAnswer, ApiError, TodayView, TodoPage, TodosView } from '@back-again/contract';
+import type {
+  Action,
+  ActionAnswer,
+  ApiError,
+  TodayView,
+  TodoPage,
+  TodosView,
+} from '@back-again/contract';
 import { parseInstant, read } from '@back-again/core';
 import type { Config } from '../config.ts';
 import { startServer, type Running } from '../server.ts';
@@ -31,7 +38,10 @@ export const testConfig = (databaseUrl: string, more: Partial<Config> = {}): Con
 });
 
 /** A server on a database of its own, standing at a given time. */
-export async function startTestServer(at = '2027-06-01T10:00:00Z', more: Partial<Config> = {}): Promise<Running> {
+export async function startTestServer(
+  at = '2027-06-01T10:00:00Z',
+  more: Partial<Config> = {},
+): Promise<Running> {
   const running = await startServer(testConfig(await freshDatabase(), more));
   running.now.set(parseInstant(at));
   return running;
@@ -52,21 +62,40 @@ export class Client {
     this.base = base;
   }
 
-  async send<T = unknown>(method: string, path: string, body?: unknown, headers: Record<string, string> = {}): Promise<Answer<T>> {
+  async send<T = unknown>(
+    method: string,
+    path: string,
+    body?: unknown,
+    headers: Record<string, string> = {},
+  ): Promise<Answer<T>> {
     const response = await fetch(`${this.base}/api${path}`, {
       method,
-      headers: { 'Content-Type': 'application/json', ...(this.cookie ? { Cookie: this.cookie } : {}), ...headers },
-      ...(body === undefined ? {} : { body: typeof body === 'string' ? body : JSON.stringify(body) }),
+      headers: {
+        'Content-Type': 'application/json',
+        ...(this.cookie ? { Cookie: this.cookie } : {}),
+        ...headers,
+      },
+      ...(body === undefined
+        ? {}
+        : { body: typeof body === 'string' ? body : JSON.stringify(body) }),
     });
     const cookie = response.headers.get('set-cookie');
     if (cookie) this.cookie = cookie.split(';')[0]!;
     const text = await response.text();
-    return { status: response.status, headers: response.headers, body: (text ? JSON.parse(text) : {}) as T & ApiError };
+    return {
+      status: response.status,
+      headers: response.headers,
+      body: (text ? JSON.parse(text) : {}) as T & ApiError,
+    };
   }
 
   async register(zone = 'UTC'): Promise<this> {
     const name = `${randomUUID()}@example.org`;
-    const { status } = await this.send('POST', '/accounts', { name, password: 'a long password', zone });
+    const { status } = await this.send('POST', '/accounts', {
+      name,
+      password: 'a long password',
+      zone,
+    });
     if (status !== 201) throw new Error(`registering answered ${status}`);
     return this;
   }
@@ -80,7 +109,8 @@ export class Client {
     const todo = randomUUID();
     const { series } = read(sentence, today);
     const { status, body } = await this.act({ do: 'create', id: randomUUID(), todo, series });
-    if (status !== 200) throw new Error(`keeping “${sentence}” answered ${status}: ${body.error.message}`);
+    if (status !== 200)
+      throw new Error(`keeping “${sentence}” answered ${status}: ${body.error.message}`);
     return todo;
   }
 

@@ -1,0 +1,1 @@
+export { AllScreen as default } from '../../features/all/AllScreen.tsx';

@@ -1,0 +1,1 @@
+export { TodoScreen as default } from '../../../features/todo/TodoScreen.tsx';

@@ -1,0 +1,1 @@
+export { EditorScreen as default } from '../../features/editor/EditorScreen.tsx';

@@ -1,0 +1,75 @@
+import { createApi, fetchBaseQuery, type FetchBaseQueryError } from '@reduxjs/toolkit/query/react';
+import type {
+  Action,
+  ActionAnswer,
+  ApiError,
+  Register,
+  SessionView,
+  SettingsBody,
+  SignIn,
+  TodayView,
+  TodoPage,
+  TodosView,
+} from '@back-again/contract';
+
+/** Everything that goes to the server and comes from it. */
+export const api = createApi({
+  reducerPath: 'api',
+  baseQuery: fetchBaseQuery({ baseUrl: '/api' }),
+  tagTypes: ['Session', 'Todos'],
+  refetchOnFocus: true,
+  refetchOnReconnect: true,
+  endpoints: (build) => ({
+    session: build.query<SessionView, void>({ query: () => '/session', providesTags: ['Session'] }),
+    register: build.mutation<SessionView, Register>({
+      query: (body) => ({ url: '/accounts', method: 'POST', body }),
+      invalidatesTags: (view) => (view ? ['Session', 'Todos'] : []),
+    }),
+    signIn: build.mutation<SessionView, SignIn>({
+      query: (body) => ({ url: '/session', method: 'POST', body }),
+      invalidatesTags: (view) => (view ? ['Session', 'Todos'] : []),
+    }),
+    signOut: build.mutation<void, void>({ query: () => ({ url: '/session', method: 'DELETE' }) }),
+    settings: build.mutation<SessionView, SettingsBody>({
+      query: (body) => ({ url: '/settings', method: 'PUT', body }),
+      invalidatesTags: (view) => (view ? ['Session', 'Todos'] : []),
+    }),
+    today: build.query<TodayView, void>({ query: () => '/today', providesTags: ['Todos'] }),
+    todos: build.query<TodosView, void>({ query: () => '/todos', providesTags: ['Todos'] }),
+    todo: build.query<TodoPage, string>({ query: (id) => `/todos/${id}`, providesTags: ['Todos'] }),
+    act: build.mutation<ActionAnswer, Action>({
+      query: (body) => ({ url: '/actions', method: 'POST', body }),
+      invalidatesTags: (answer) => (answer ? ['Todos'] : []),
+    }),
+  }),
+});
+
+export const {
+  useSessionQuery,
+  useRegisterMutation,
+  useSignInMutation,
+  useSignOutMutation,
+  useSettingsMutation,
+  useTodayQuery,
+  useTodosQuery,
+  useTodoQuery,
+  useActMutation,
+} = api;
+
+/** An error of a request in words, with the part of the input that it is about. */
+export function errorOf(error: unknown): { code: string; message: string; where: string } {
+  const { status, data } = error as FetchBaseQueryError;
+  const known = (data as Partial<ApiError> | undefined)?.error;
+  if (known) return known;
+  if (status === 'FETCH_ERROR')
+    return {
+      code: 'offline',
+      where: '',
+      message: 'No connection. What you typed is kept here: try again.',
+    };
+  return {
+    code: 'unknown',
+    where: '',
+    message: 'That did not work. What you typed is kept here: try again.',
+  };
+}

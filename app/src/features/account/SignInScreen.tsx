@@ -1,0 +1,136 @@
+import { yupResolver } from '@hookform/resolvers/yup';
+import { registerSchema, signInSchema, type Register } from '@back-again/contract';
+import { Redirect } from 'expo-router';
+import { useState } from 'react';
+import { Controller, useForm, type Resolver } from 'react-hook-form';
+import { ScrollView, View } from 'react-native';
+import {
+  errorOf,
+  useRegisterMutation,
+  useSessionQuery,
+  useSignInMutation,
+} from '../../data/api.ts';
+import { Action } from '../../ui/Action.tsx';
+import { Field } from '../../ui/Field.tsx';
+import { ReturnArc } from '../../ui/ReturnArc.tsx';
+import { Heading, WordLink, Words } from '../../ui/Words.tsx';
+import { useLook } from '../../ui/look.ts';
+
+/** The zone of the browser: what a new account starts with. */
+const browserZone = () => Intl.DateTimeFormat().resolvedOptions().timeZone || 'UTC';
+
+/** Signing in, and making an account. */
+export function SignInScreen() {
+  const look = useLook();
+  const session = useSessionQuery();
+  const [isNew, setNew] = useState(false);
+  if (session.data) return <Redirect href="/" />;
+  return (
+    <ScrollView
+      style={{ flex: 1, backgroundColor: look.paper }}
+      contentContainerStyle={{ alignItems: 'center', padding: 24, paddingTop: 56 }}
+      role="main"
+    >
+      <View style={{ width: '100%', maxWidth: 400, gap: 22 }}>
+        <View style={{ gap: 10 }}>
+          <ReturnArc kind="after" state={{ at: 'way', share: 0.72 }} scale={1.7} />
+          <Heading level={1} size={40}>
+            {'Back\nAgain'}
+          </Heading>
+          <Words size={17} tint="soft">
+            Say once what comes back, and how. From then on you know what is next.
+          </Words>
+        </View>
+        <AccountForm key={String(isNew)} isNew={isNew} />
+        <View style={{ flexDirection: 'row', alignItems: 'center', gap: 8, flexWrap: 'wrap' }}>
+          <Words tint="soft">{isNew ? 'You have an account?' : 'Here for the first time?'}</Words>
+          <WordLink
+            label={isNew ? 'Sign in' : 'Make an account'}
+            size={16}
+            onPress={() => setNew(!isNew)}
+          />
+        </View>
+      </View>
+    </ScrollView>
+  );
+}
+
+/** The form; what was typed stays when something is wrong with it. */
+function AccountForm({ isNew }: { isNew: boolean }) {
+  const [register] = useRegisterMutation();
+  const [signIn] = useSignInMutation();
+  const schema = isNew ? registerSchema : signInSchema;
+  const { control, handleSubmit, setError, formState } = useForm<Register>({
+    resolver: yupResolver(schema as typeof registerSchema) as Resolver<Register>,
+    defaultValues: { name: '', password: '', ...(isNew ? { zone: browserZone() } : {}) },
+  });
+  const { errors, isSubmitting } = formState;
+  const submit = handleSubmit(async (values) => {
+    const sent = isNew
+      ? register(values)
+      : signIn({ name: values.name, password: values.password });
+    try {
+      await sent.unwrap();
+    } catch (error) {
+      const { where, message } = errorOf(error);
+      setError(where === 'name' || where === 'password' ? where : 'root', { message });
+    }
+  });
+  return (
+    <View style={{ gap: 16 }} role="form">
+      <Controller
+        control={control}
+        name="name"
+        render={({ field }) => (
+          <Field
+            label="E-mail address"
+            value={field.value}
+            onChangeText={field.onChange}
+            onBlur={field.onBlur}
+            error={errors.name?.message}
+            autoComplete="username"
+            inputMode="email"
+            autoCapitalize="none"
+            onSubmitEditing={() => void submit()}
+          />
+        )}
+      />
+      <Controller
+        control={control}
+        name="password"
+        render={({ field }) => (
+          <Field
+            label="Password"
+            value={field.value}
+            onChangeText={field.onChange}
+            onBlur={field.onBlur}
+            error={errors.password?.message}
+            hint={isNew ? '10 characters or more.' : undefined}
+            secureTextEntry
+            autoComplete={isNew ? 'new-password' : 'current-password'}
+            onSubmitEditing={() => void submit()}
+          />
+        )}
+      />
+      {errors.root?.message ? (
+        <Words tint="late" weight={600} live>
+          {errors.root.message}
+        </Words>
+      ) : null}
+      <View style={{ alignItems: 'flex-start' }}>
+        <Action
+          label={isNew ? 'Make it' : 'Sign in'}
+          name={isNew ? 'Make an account' : 'Sign in'}
+          filled
+          busy={isSubmitting}
+          onPress={() => void submit()}
+        />
+      </View>
+      {isNew ? (
+        <Words size={14.5} tint="soft">
+          {`Your days run by ${browserZone().replaceAll('_', ' ')} time. You can change that in Settings.`}
+        </Words>
+      ) : null}
+    </View>
+  );
+}

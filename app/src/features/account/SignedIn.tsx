@@ -1,0 +1,37 @@
+import { Redirect } from 'expo-router';
+import type { ReactNode } from 'react';
+import { View } from 'react-native';
+import { errorOf, useSessionQuery } from '../../data/api.ts';
+import { Action } from '../../ui/Action.tsx';
+import { Words } from '../../ui/Words.tsx';
+import { useLook } from '../../ui/look.ts';
+
+/** Shows what is inside to someone who is signed in, and sends others to sign in. */
+export function SignedIn({ children }: { children: ReactNode }) {
+  const look = useLook();
+  const { data, error, isLoading, refetch } = useSessionQuery();
+  if (data) return children;
+  if (error && errorOf(error).code === 'session.none') return <Redirect href="/sign-in" />;
+  return (
+    <View
+      style={{
+        flex: 1,
+        backgroundColor: look.paper,
+        padding: 28,
+        gap: 16,
+        alignItems: 'flex-start',
+      }}
+    >
+      {isLoading || !error ? null : (
+        <>
+          <Words live>
+            {errorOf(error).code === 'offline'
+              ? 'No connection. Nothing can be shown yet.'
+              : errorOf(error).message}
+          </Words>
+          <Action label="Try again" onPress={() => void refetch()} />
+        </>
+      )}
+    </View>
+  );
+}

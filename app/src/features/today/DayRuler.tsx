@@ -1,0 +1,95 @@
+import { parseMoment } from '@back-again/core';
+import { useState } from 'react';
+import { View } from 'react-native';
+import Svg, { Circle, Path, Text as SvgText } from 'react-native-svg';
+import { FONT, useLook } from '../../ui/look.ts';
+
+export interface RulerMark {
+  key: string;
+  /** `HH:MM`. */
+  at: string;
+  done: boolean;
+}
+
+interface DayRulerProps {
+  marks: RulerMark[];
+  /** The time now, `HH:MM`. */
+  now: string;
+}
+
+const [FIRST, LAST, EDGE, LINE] = [6, 22, 20, 30];
+const minutes = (at: string) => parseMoment(`2000-01-01T${at}`).minute!;
+
+/** The hours of the day from 6 to 22, what has a time on them, and now as a notch below the line. */
+export function DayRuler({ marks, now }: DayRulerProps) {
+  const look = useLook();
+  const [width, setWidth] = useState(390);
+  const x = (minute: number) => {
+    const share = (minute / 60 - FIRST) / (LAST - FIRST);
+    return EDGE + Math.min(1, Math.max(0, share)) * (width - 2 * EDGE);
+  };
+  const hours = Array.from({ length: LAST - FIRST + 1 }, (_, i) => FIRST + i);
+  const at = x(minutes(now));
+  const nearEnd = at > width - 70;
+  const hidden = (hour: number) => {
+    const gap = x(hour * 60) - at;
+    return nearEnd ? gap > -56 && gap < 10 : gap > -10 && gap < 56;
+  };
+  return (
+    <View
+      onLayout={(event) => setWidth(event.nativeEvent.layout.width)}
+      aria-hidden
+      style={{ height: 52 }}
+    >
+      <Svg width={width} height={52}>
+        {hours.map((hour) => (
+          <Path
+            key={hour}
+            d={`M${x(hour * 60)} ${LINE}v${hour % 3 === 0 ? -9 : -4}`}
+            stroke={look.track}
+            strokeWidth={1.2}
+          />
+        ))}
+        {hours
+          .filter((hour) => hour % 3 === 0 && !hidden(hour))
+          .map((hour) => (
+            <SvgText
+              key={hour}
+              x={x(hour * 60)}
+              y={47}
+              fontSize={13.5}
+              fontFamily={FONT}
+              fill={look.soft}
+              textAnchor="middle"
+            >
+              {String(hour)}
+            </SvgText>
+          ))}
+        <Path d={`M${EDGE} ${LINE}H${width - EDGE}`} stroke={look.track} strokeWidth={1.2} />
+        {marks.map((mark) => (
+          <Circle
+            key={mark.key}
+            cx={x(minutes(mark.at))}
+            cy={LINE - 14}
+            r={5}
+            fill={mark.done ? look.paper : look.slate}
+            stroke={mark.done ? look.moss : look.slate}
+            strokeWidth={2.4}
+          />
+        ))}
+        <Path d={`M${at} ${LINE + 1}l-6 9h12z`} fill={look.ink} />
+        <SvgText
+          x={nearEnd ? at - 9 : at + 9}
+          y={LINE + 15}
+          fontSize={14}
+          fontWeight="700"
+          fontFamily={FONT}
+          fill={look.ink}
+          textAnchor={nearEnd ? 'end' : 'start'}
+        >
+          {now}
+        </SvgText>
+      </Svg>
+    </View>
+  );
+}

@@ -1,0 +1,272 @@
+import type { LocalDate, Settings } from '@back-again/core';
+import { addToDay, clockOf, formatDay, formatInstant, parseDay } from '@back-again/core';
+import { useState } from 'react';
+import { Pressable, View, useWindowDimensions } from 'react-native';
+import { Action } from '../../ui/Action.tsx';
+import { ReturnArc, type ArcState } from '../../ui/ReturnArc.tsx';
+import { WordLink, Words } from '../../ui/Words.tsx';
+import { arcKind, arcOf } from '../../ui/arcs.ts';
+import { momentText } from '../../ui/dates.ts';
+import { useLook } from '../../ui/look.ts';
+import { answerOf, daysLate, lineOf, type Row } from './rows.ts';
+
+/** What can be done with a row. */
+export type RowDeed =
+  { do: 'done'; when?: string } | { do: 'skip' } | { do: 'move'; plan: LocalDate } | { do: 'undo' };
+
+interface TodayRowProps {
+  row: Row;
+  today: LocalDate;
+  settings: Settings;
+  unfolded: boolean;
+  busy: boolean;
+  onUnfold: () => void;
+  onDeed: (deed: RowDeed) => void;
+  onOpen: () => void;
+}
+
+/** One row: its arc, its words, and at its end what can be done. Touching it unfolds it in place. */
+export function TodayRow({
+  row,
+  today,
+  settings,
+  unfolded,
+  busy,
+  onUnfold,
+  onDeed,
+  onOpen,
+}: TodayRowProps) {
+  const look = useLook();
+  const narrow = useWindowDimensions().width < 330;
+  const { todo, time } = row;
+  const ended = time.status !== 'open';
+  const late = ended ? 0 : daysLate(time, today, settings);
+  const arc: ArcState = ended ? { at: 'done' } : arcOf({ ...todo, open: [time] }, late);
+  const { title } = todo.series;
+  return (
+    <View
+      testID={`row ${title}`}
+      style={[
+        { borderTopWidth: 1, borderTopColor: look.line },
+        unfolded
+          ? { backgroundColor: look.card, borderBottomWidth: 1, borderBottomColor: look.line }
+          : null,
+      ]}
+    >
+      <View
+        style={{
+          flexDirection: narrow ? 'column' : 'row',
+          alignItems: narrow ? 'stretch' : 'center',
+          gap: 12,
+          paddingHorizontal: 20,
+          paddingVertical: 8,
+          minHeight: 66,
+        }}
+      >
+        <Pressable
+          onPress={onUnfold}
+          role="button"
+          aria-expanded={unfolded}
+          aria-label={`${title}, ${ended ? answerOf(row, today) : spoken(row, today, settings)}`}
+          style={{ flex: 1, flexDirection: 'row', alignItems: 'center', gap: 12, minHeight: 48 }}
+        >
+          <ReturnArc kind={arcKind(todo.series)} state={arc} />
+          <View style={{ flex: 1, minWidth: 0 }}>
+            <Words size={16.5} weight={600} style={{ lineHeight: 21 }}>
+              {title}
+            </Words>
+            {ended ? (
+              <Words size={14.5} weight={600} tint={time.status === 'done' ? 'moss' : 'soft'}>
+                {answerOf(row, today)}
+              </Words>
+            ) : (
+              <Line row={row} today={today} settings={settings} />
+            )}
+          </View>
+        </Pressable>
+        {ended && row.action === null ? null : (
+          <Action
+            label={ended ? 'Undo' : 'Done'}
+            name={`${ended ? 'Undo' : 'Done'}: ${title}`}
+            busy={busy}
+            onPress={() => onDeed(ended ? { do: 'undo' } : { do: 'done' })}
+          />
+        )}
+      </View>
+      {unfolded ? (
+        <Unfolded row={row} today={today} settings={settings} onDeed={onDeed} onOpen={onOpen} />
+      ) : null}
+    </View>
+  );
+}
+
+function Line({ row, today, settings }: Pick<TodayRowProps, 'row' | 'today' | 'settings'>) {
+  const { lead, rest, late } = lineOf(row, today, settings);
+  return (
+    <Words size={14.5} tint="soft" style={{ lineHeight: 19 }}>
+      {lead ? (
+        <Words size={14.5} weight={600} tint={late ? 'late' : 'soft'} style={{ lineHeight: 19 }}>
+          {lead}
+        </Words>
+      ) : null}
+      {lead ? ` · ${rest}` : rest}
+    </Words>
+  );
+}
+
+function spoken(row: Row, today: LocalDate, settings: Settings): string {
+  const { lead, rest } = lineOf(row, today, settings);
+  return lead ? `${lead}, ${rest}` : rest;
+}
+
+type Panel = 'move' | 'earlier' | null;
+
+function Unfolded({
+  row,
+  today,
+  settings,
+  onDeed,
+  onOpen,
+}: Pick<TodayRowProps, 'row' | 'today' | 'settings' | 'onDeed' | 'onOpen'>) {
+  const [panel, setPanel] = useState<Panel>(null);
+  const { todo, time } = row;
+  const open = time.status === 'open';
+  const day = parseDay(today);
+  const toggle = (which: Panel) => setPanel(panel === which ? null : which);
+  const noon = (n: number) =>
+    formatInstant(clockOf(settings).instantOf(`${formatDay(day - n)}T12:00`));
+  return (
+    <View style={{ paddingHorizontal: 20, paddingBottom: 14, gap: 6 }}>
+      {open ? <Facts row={row} today={today} /> : null}
+      <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8 }}>
+        {open ? (
+          <>
+            <Action
+              label="Done earlier"
+              name={`Done earlier: ${todo.series.title}`}
+              onPress={() => toggle('earlier')}
+            />
+            <Action
+              label="Move"
+              name={`Move: ${todo.series.title}`}
+              onPress={() => toggle('move')}
+            />
+            <Action
+              label="Skip"
+              name={`Skip: ${todo.series.title}`}
+              onPress={() => onDeed({ do: 'skip' })}
+            />
+          </>
+        ) : null}
+        <Action label="Open" name={`Open: ${todo.series.title}`} onPress={onOpen} />
+      </View>
+      {panel === 'earlier' ? (
+        <Choices
+          words="It was done"
+          choices={[1, 2, 3, 4].map((n) => ({
+            label: n === 1 ? 'yesterday' : momentText(formatDay(day - n), today),
+            onPress: () => onDeed({ do: 'done', when: noon(n) }),
+          }))}
+        />
+      ) : null}
+      {panel === 'move' ? (
+        <Choices
+          words="This time only, to"
+          choices={[
+            { label: 'tomorrow', n: 1 },
+            { label: momentText(formatDay(day + 2), today), n: 2 },
+            { label: momentText(formatDay(day + 3), today), n: 3 },
+            { label: 'in a week', n: 7 },
+          ].map(({ label, n }) => ({
+            label,
+            onPress: () =>
+              onDeed({
+                do: 'move',
+                plan: formatDay(addToDay(day, { months: 0, days: n, minutes: 0 })),
+              }),
+          }))}
+        />
+      ) : null}
+    </View>
+  );
+}
+
+function Facts({ row: { todo, time }, today }: { row: Row; today: LocalDate }) {
+  const facts = [
+    time.due === null ? null : `Due ${momentText(time.due, today, true)}`,
+    time.rolled ? `rolled over ${time.rolled === 1 ? 'once' : `${time.rolled} times`}` : null,
+    todo.lastDone
+      ? `last done ${momentText(todo.lastDone, today, true)}`
+      : todo.series.repeat
+        ? 'not done before'
+        : null,
+  ];
+  return (
+    <Words size={14.5} tint="soft">
+      {facts.filter(Boolean).join(', ')}
+    </Words>
+  );
+}
+
+function Choices({
+  words,
+  choices,
+}: {
+  words: string;
+  choices: { label: string; onPress: () => void }[];
+}) {
+  return (
+    <View style={{ flexDirection: 'row', flexWrap: 'wrap', alignItems: 'center', columnGap: 16 }}>
+      <Words size={15} tint="soft">
+        {words}
+      </Words>
+      {choices.map(({ label, onPress }) => (
+        <WordLink key={label} label={label} name={`${words} ${label}`} onPress={onPress} />
+      ))}
+    </View>
+  );
+}
+
+/** A to-do that is on its way and not open yet: faint, with nothing to do at its end. */
+export function SoonRow({
+  todo,
+  today,
+  onOpen,
+}: {
+  todo: Row['todo'];
+  today: LocalDate;
+  onOpen: () => void;
+}) {
+  const look = useLook();
+  const { next, nextWay, series } = todo;
+  if (!next) return null;
+  const words = `${momentText(next.due, today, true)}${next.kind === 'expected' ? ' · expected' : ''}`;
+  const day = nextWay ? ` · day ${nextWay.gone} of ${nextWay.of}` : '';
+  return (
+    <Pressable
+      onPress={onOpen}
+      role="button"
+      aria-label={`${series.title}, back ${words}${day}. Open`}
+      style={{
+        flexDirection: 'row',
+        alignItems: 'center',
+        gap: 12,
+        paddingHorizontal: 20,
+        paddingVertical: 8,
+        minHeight: 62,
+        borderTopWidth: 1,
+        borderTopColor: look.line,
+      }}
+    >
+      <ReturnArc kind={arcKind(series)} state={arcOf(todo, 0)} />
+      <View style={{ flex: 1, minWidth: 0 }}>
+        <Words size={16.5} weight={500} tint="soft" style={{ lineHeight: 21 }}>
+          {series.title}
+        </Words>
+        <Words size={14.5} tint="soft" style={{ lineHeight: 19 }}>
+          {words + day}
+        </Words>
+      </View>
+    </Pressable>
+  );
+}

@@ -1,0 +1,126 @@
+import type { EndedRow, TimeView, TodayView, TodoView } from '@back-again/contract';
+import {
+  clockOf,
+  parseDay,
+  parseMoment,
+  repeatText,
+  type LocalDate,
+  type Settings,
+} from '@back-again/core';
+import { days, momentText } from '../../ui/dates.ts';
+
+export type SectionId = 'late' | 'morning' | 'afternoon' | 'evening' | 'anytime' | 'early';
+
+/** One row of Today: a time that is open, or one that ended today and stays where it was. */
+export interface Row {
+  key: string;
+  todo: TodoView;
+  time: TimeView;
+  /** The action that ended it, for its Undo. */
+  action: string | null;
+}
+
+export interface Section {
+  id: SectionId;
+  title: string;
+  rows: Row[];
+}
+
+const TITLES: Record<SectionId, string> = {
+  late: 'Late',
+  morning: 'Morning',
+  afternoon: 'Afternoon',
+  evening: 'Evening',
+  anytime: 'No set time',
+  early: 'Can be done already',
+};
+const ORDER = Object.keys(TITLES) as SectionId[];
+
+/** Where rows stay that were finished while the screen was open, by their keys. */
+export type Held = Readonly<Record<string, SectionId>>;
+
+const keyOf = (todo: TodoView, time: TimeView) => `${todo.id} ${time.number}`;
+
+/** How many days a time is past due, in the person's days; 0 where it is not. */
+export function daysLate(time: TimeView, today: LocalDate, settings: Settings): number {
+  if (time.due === null) return 0;
+  return Math.max(0, parseDay(today) - clockOf(settings).dayOfMoment(time.due));
+}
+
+function partOfDay(time: TimeView): SectionId {
+  const minute = time.due === null ? null : parseMoment(time.due).minute;
+  if (minute === null) return 'anytime';
+  return minute < 720 ? 'morning' : minute < 1020 ? 'afternoon' : 'evening';
+}
+
+function sectionOf(row: Row, today: LocalDate, settings: Settings): SectionId | null {
+  const { time } = row;
+  if (time.status !== 'open') return partOfDay(time);
+  if (time.plan === null) return null;
+  if (time.plan > today) return 'early';
+  const placed = time.planBy === 'person' && time.plan === today;
+  if (daysLate(time, today, settings) > 0) return placed ? 'anytime' : 'late';
+  return partOfDay(time);
+}
+
+/** Today by sections, without empty ones. Finished rows stay in the section that `held` names. */
+export function sectionsOf(view: TodayView, held: Held, settings: Settings): Section[] {
+  const rows: Row[] = [
+    ...view.open.flatMap((todo) =>
+      todo.open.map((time) => ({ key: keyOf(todo, time), todo, time, action: null })),
+    ),
+    ...view.ended.map(({ todo, time, action }: EndedRow) => ({
+      key: keyOf(todo, time),
+      todo,
+      time,
+      action,
+    })),
+  ];
+  const sections = new Map<SectionId, Row[]>();
+  for (const row of rows) {
+    const id = held[row.key] ?? sectionOf(row, view.today, settings);
+    if (id) sections.set(id, [...(sections.get(id) ?? []), row]);
+  }
+  return ORDER.filter((id) => sections.has(id)).map((id) => ({
+    id,
+    title: TITLES[id],
+    rows: sections.get(id)!.sort(inOrder),
+  }));
+}
+
+/** By due moment, then in the order in which the to-dos were made: the same before and after finishing. */
+function inOrder(a: Row, b: Row): number {
+  const [x, y] = [
+    `${a.time.due} ${a.todo.createdAt} ${a.key}`,
+    `${b.time.due} ${b.todo.createdAt} ${b.key}`,
+  ];
+  return x < y ? -1 : 1;
+}
+
+/** What a row says under its title: first what decides, then how it repeats. */
+export function lineOf(
+  row: Row,
+  today: LocalDate,
+  settings: Settings,
+): { lead: string | null; rest: string; late: boolean } {
+  const { todo, time } = row;
+  const late = daysLate(time, today, settings);
+  const repeat = repeatText(todo.series, settings);
+  if (late) return { lead: `${days(late)} late`, rest: repeat, late: true };
+  const minute = time.due === null ? null : parseMoment(time.due).minute;
+  if (minute !== null) return { lead: time.due!.slice(11), rest: repeat, late: false };
+  if (time.plan !== null && time.plan > today)
+    return { lead: `for ${momentText(time.plan, today, true)}`, rest: repeat, late: false };
+  const { way } = time;
+  const after = todo.series.repeat?.by === 'completion';
+  return { lead: after && way ? `day ${way.gone} of ${way.of}` : null, rest: repeat, late: false };
+}
+
+/** What a finished row answers in place: when it is back again. */
+export function answerOf({ todo, time }: Pick<Row, 'todo' | 'time'>, today: LocalDate): string {
+  const skipped = time.status === 'skipped' ? 'Skipped. ' : '';
+  if (todo.open[0]?.due) return `${skipped}Back again ${momentText(todo.open[0].due, today, true)}`;
+  if (todo.next) return `${skipped}Back again ${momentText(todo.next.due, today)}`;
+  if (todo.series.repeat) return `${skipped}That was the last time`;
+  return skipped ? 'Skipped' : 'Done';
+}

@@ -1,0 +1,196 @@
+import { Link, usePathname, type Href } from 'expo-router';
+import { createContext, useContext, useMemo, useState, type ReactNode } from 'react';
+import { ScrollView, View } from 'react-native';
+import { Heading, Words } from './Words.tsx';
+import { FONT, THUMB, useLook, useWide } from './look.ts';
+
+const PLACES: { href: Href; label: string }[] = [
+  { href: '/', label: 'Today' },
+  { href: '/all', label: 'All' },
+];
+const SETTINGS = { href: '/settings' as Href, label: 'Settings' };
+
+const Announce = createContext<(words: string) => void>(() => undefined);
+
+/** Says something to screen readers, without moving the focus. */
+export const useAnnounce = () => useContext(Announce);
+
+/** What stands around every screen: the way to the others, at the foot of a phone, at the left when wide. */
+export function Frame({ children }: { children: ReactNode }) {
+  const look = useLook();
+  const wide = useWide();
+  const [said, setSaid] = useState('');
+  const announce = useMemo(() => (words: string) => setSaid(words), []);
+  return (
+    <Announce.Provider value={announce}>
+      <View
+        style={{ flex: 1, flexDirection: wide ? 'row' : 'column', backgroundColor: look.paper }}
+      >
+        {wide ? <Side /> : null}
+        <View style={{ flex: 1, minWidth: 0 }} role="main">
+          {children}
+        </View>
+        {wide ? null : <Bar />}
+        <View
+          aria-live="polite"
+          role="status"
+          style={{ position: 'absolute', width: 1, height: 1, overflow: 'hidden' }}
+        >
+          <Words>{said}</Words>
+        </View>
+      </View>
+    </Announce.Provider>
+  );
+}
+
+function Bar() {
+  const look = useLook();
+  const here = usePathname();
+  return (
+    <View
+      role="navigation"
+      aria-label="Screens"
+      style={{
+        minHeight: 68,
+        borderTopWidth: 1,
+        borderTopColor: look.line,
+        backgroundColor: look.card,
+        flexDirection: 'row',
+        alignItems: 'center',
+        paddingLeft: 8,
+        paddingRight: 12,
+      }}
+    >
+      {PLACES.map(({ href, label }) => (
+        <Link
+          key={label}
+          href={href}
+          aria-current={here === href ? 'page' : undefined}
+          style={{
+            flex: 1,
+            textAlign: 'center',
+            lineHeight: 65,
+            fontFamily: FONT,
+            fontSize: 15,
+            fontWeight: here === href ? '700' : '500',
+            color: here === href ? look.ink : look.soft,
+            borderTopWidth: 3,
+            borderTopColor: here === href ? look.ink : 'transparent',
+            textDecorationLine: 'none',
+          }}
+        >
+          {label}
+        </Link>
+      ))}
+      <WriteOne />
+    </View>
+  );
+}
+
+function Side() {
+  const look = useLook();
+  const here = usePathname();
+  return (
+    <View
+      role="navigation"
+      aria-label="Screens"
+      style={{
+        width: 168,
+        borderRightWidth: 1,
+        borderRightColor: look.line,
+        paddingTop: 26,
+        paddingLeft: 22,
+      }}
+    >
+      <Heading level={2} size={22} style={{ marginBottom: 20 }}>
+        {'Back\nAgain'}
+      </Heading>
+      {[...PLACES, SETTINGS].map(({ href, label }) => (
+        <Link
+          key={label}
+          href={href}
+          aria-current={here === href ? 'page' : undefined}
+          style={{
+            minHeight: THUMB,
+            lineHeight: THUMB,
+            fontFamily: FONT,
+            fontSize: 16,
+            fontWeight: here === href ? '700' : '500',
+            color: here === href ? look.ink : look.soft,
+            borderRightWidth: 4,
+            borderRightColor: here === href ? look.ink : 'transparent',
+            textDecorationLine: 'none',
+          }}
+        >
+          {label}
+        </Link>
+      ))}
+      <View style={{ marginTop: 18, alignItems: 'flex-start' }}>
+        <WriteOne />
+      </View>
+    </View>
+  );
+}
+
+function WriteOne() {
+  const look = useLook();
+  return (
+    <Link
+      href="/write"
+      style={{
+        backgroundColor: look.ink,
+        color: look.paper,
+        fontFamily: FONT,
+        fontSize: 15,
+        fontWeight: '650' as never,
+        lineHeight: THUMB,
+        paddingHorizontal: 16,
+        marginLeft: 6,
+        borderRadius: 10,
+        textDecorationLine: 'none',
+      }}
+    >
+      Write one
+    </Link>
+  );
+}
+
+interface ScreenProps {
+  children: ReactNode;
+  /** At most this wide; the rest of a wide screen is left to `detail`. */
+  width?: number;
+  detail?: ReactNode;
+}
+
+/** A screen that scrolls, with a detail beside it when there is room. */
+export function Screen({ children, width, detail }: ScreenProps) {
+  const look = useLook();
+  const wide = useWide();
+  const list = (
+    <ScrollView
+      style={{
+        flex: wide && width ? undefined : 1,
+        width: wide && width ? width : '100%',
+        borderRightWidth: wide && detail ? 1 : 0,
+        borderRightColor: look.line,
+      }}
+      contentContainerStyle={{ paddingBottom: 32 }}
+    >
+      {children}
+    </ScrollView>
+  );
+  if (!wide || !detail) return list;
+  return (
+    <View style={{ flex: 1, flexDirection: 'row' }}>
+      {list}
+      <ScrollView
+        style={{ flex: 1 }}
+        contentContainerStyle={{ padding: 28, paddingBottom: 40 }}
+        role="complementary"
+        aria-label="The chosen to-do"
+      >
+        {detail}
+      </ScrollView>
+    </View>
+  );
+}

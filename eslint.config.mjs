@@ -1,0 +1,130 @@
+import js from '@eslint/js';
+import importX from 'eslint-plugin-import-x';
+import reactHooks from 'eslint-plugin-react-hooks';
+import ts from 'typescript-eslint';
+
+/** Imports go down this list only: core ← contract ← server, app. */
+const may = {
+  core: [],
+  contract: ['core'],
+  server: ['core', 'contract'],
+  app: ['core', 'contract'],
+};
+const frameworks = [
+  'react',
+  'react-*',
+  'expo',
+  'expo-*',
+  '@rneui/*',
+  '@reduxjs/*',
+  'express*',
+  'sequelize',
+];
+const workspaces = Object.keys(may);
+
+const order = workspaces.map((name) => {
+  const not = workspaces.filter((other) => other !== name && !may[name].includes(other));
+  return {
+    files: [`${name}/src/**/*.{ts,tsx}`],
+    rules: {
+      'no-restricted-imports': [
+        'error',
+        {
+          patterns: [
+            {
+              group: not.flatMap((other) => [
+                `@back-again/${other}`,
+                `@back-again/${other}/*`,
+                `**/../${other}/src/**`,
+              ]),
+              message: `${name} may import ${may[name].join(' and ') || 'none of the others'}.`,
+            },
+            ...(name === 'core'
+              ? [
+                  {
+                    group: [...frameworks, 'node:*'],
+                    message: 'The core computes, and nothing else.',
+                  },
+                ]
+              : []),
+          ],
+        },
+      ],
+    },
+  };
+});
+
+const zone = (target, from, message) => ({
+  target: `./app/src/${target}`,
+  from: `./app/src/${from}`,
+  message,
+});
+const features = ['account', 'all', 'editor', 'settings', 'today', 'todo'];
+
+export default ts.config(
+  { ignores: ['**/node_modules/', '**/dist/', '.data/', '.cache/', '**/.expo/', 'test-results/'] },
+  js.configs.recommended,
+  ...ts.configs.recommended,
+  {
+    plugins: { 'import-x': importX },
+    settings: { 'import-x/ignore': ['node_modules'] },
+    rules: {
+      'import-x/no-cycle': ['error', { ignoreExternal: true }],
+      'import-x/no-duplicates': 'error',
+    },
+  },
+  {
+    files: ['**/*.{ts,tsx}'],
+    rules: {
+      '@typescript-eslint/consistent-type-imports': ['error', { fixStyle: 'inline-type-imports' }],
+      '@typescript-eslint/no-non-null-assertion': 'off',
+      eqeqeq: 'error',
+    },
+  },
+  {
+    files: ['**/*.{js,mjs,cjs}'],
+    languageOptions: {
+      globals: {
+        process: 'readonly',
+        globalThis: 'readonly',
+        setTimeout: 'readonly',
+        clearTimeout: 'readonly',
+        URL: 'readonly',
+        fetch: 'readonly',
+        console: 'readonly',
+        module: 'writable',
+        require: 'readonly',
+        __dirname: 'readonly',
+      },
+    },
+    rules: { '@typescript-eslint/no-require-imports': 'off' },
+  },
+  ...order,
+  // The command line of the core is its edge: it alone reads and writes.
+  { files: ['core/src/cli.ts'], rules: { 'no-restricted-imports': 'off' } },
+  {
+    files: ['app/src/**/*.{ts,tsx}'],
+    plugins: { 'react-hooks': reactHooks },
+    rules: {
+      'react-hooks/rules-of-hooks': 'error',
+      'react-hooks/exhaustive-deps': 'error',
+      'import-x/no-restricted-paths': [
+        'error',
+        {
+          zones: [
+            zone('ui', 'features', 'The look knows no feature.'),
+            zone('ui', 'data', 'The look knows no data.'),
+            zone('data', 'features', 'The data knows no feature.'),
+            ...features.map((name) => ({
+              target: `./app/src/features/${name}`,
+              from: './app/src/features',
+              except: [`./${name}`],
+              message:
+                'A feature can be deleted and only its route breaks: put what is shared into ui or data.',
+            })),
+          ],
+        },
+      ],
+    },
+  },
+);
