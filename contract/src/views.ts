@@ -92,3 +92,8 @@ export interface SessionView {
   name: string;
   settings: Settings;
 }
+
+/** The server's time: what is shown before saving counts from it, not from the device's clock. */
+export interface NowView {
+  now: string;
+}

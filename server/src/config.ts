@@ -1,6 +1,7 @@
 import { randomBytes } from 'node:crypto';
 import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { dirname, join } from 'node:path';
+import { parseInstant, type Instant } from '@back-again/core';
 
 /** How the server is run. Everything comes from the environment; nothing secret has a default. */
 export interface Config {
@@ -15,8 +16,11 @@ export interface Config {
   web: string | null;
   /** Whether the time can be set over HTTP: for tests, never on a machine that others reach. */
   testClock: boolean;
+  /** With the test clock: the time at which it stands at first. */
+  testNow: Instant | null;
   /** Failed sign-ins taken from one address in a quarter of an hour. */
   signInTries: number;
+  /** Whether the demo account is made where there is none. */
   demo: boolean;
   log: 'info' | 'warn' | 'silent';
 }
@@ -40,6 +44,7 @@ export function configFrom(env: NodeJS.ProcessEnv): Config {
     secure: env.SECURE === '1',
     web: env.WEB_DIR ?? null,
     testClock: env.TEST_CLOCK === '1',
+    testNow: env.TEST_CLOCK === '1' && env.TEST_NOW ? parseInstant(env.TEST_NOW, 'TEST_NOW') : null,
     signInTries: Number(env.SIGN_IN_TRIES ?? 10),
     demo: env.DEMO === '1',
     log: env.LOG === 'silent' || env.LOG === 'warn' ? env.LOG : 'info',

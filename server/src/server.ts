@@ -3,6 +3,7 @@ import type { Server } from 'node:http';
 import { makeClock, type Clock } from './clock/clock.ts';
 import { systemNow, type Now } from './clock/now.ts';
 import type { Config } from './config.ts';
+import { loadDemo } from './demo/load.ts';
 import { makeApp } from './http/app.ts';
 import { logFor } from './log.ts';
 import { openDatabase, type Database } from './store/database.ts';
@@ -21,7 +22,9 @@ export async function startServer(config: Config): Promise<Running> {
   const log = logFor(config.log);
   const db = openDatabase(config.databaseUrl);
   const now = systemNow();
+  now.set(config.testNow);
   await migrate(db.sequelize);
+  if (config.demo && (await loadDemo(db, now()))) log.info('the demo data is made');
   const clock = makeClock(db, now, log);
   const { app, close } = makeApp({ config, db, clock, now, log });
   const server = await new Promise<Server>((resolve, reject) => {

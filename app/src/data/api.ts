@@ -1,10 +1,17 @@
-import { createApi, fetchBaseQuery, type FetchBaseQueryError } from '@reduxjs/toolkit/query/react';
+import {
+  createApi,
+  fetchBaseQuery,
+  type BaseQueryFn,
+  type FetchArgs,
+  type FetchBaseQueryError,
+} from '@reduxjs/toolkit/query/react';
 import type {
   Action,
   ActionAnswer,
   ApiError,
   Register,
   SessionView,
+  NowView,
   SettingsBody,
   SignIn,
   TodayView,
@@ -12,10 +19,24 @@ import type {
   TodosView,
 } from '@back-again/contract';
 
+const request = fetchBaseQuery({ baseUrl: '/api' });
+
+/** Where a session has run out in the meantime, asks who is signed in anew: nobody. */
+const baseQuery: BaseQueryFn<string | FetchArgs, unknown, FetchBaseQueryError> = async (
+  args,
+  store,
+  options,
+) => {
+  const result = await request(args, store, options);
+  if (result.error && errorOf(result.error).code === 'session.none' && store.endpoint !== 'session')
+    store.dispatch(api.util.invalidateTags(['Session']));
+  return result;
+};
+
 /** Everything that goes to the server and comes from it. */
 export const api = createApi({
   reducerPath: 'api',
-  baseQuery: fetchBaseQuery({ baseUrl: '/api' }),
+  baseQuery,
   tagTypes: ['Session', 'Todos'],
   refetchOnFocus: true,
   refetchOnReconnect: true,
@@ -34,6 +55,7 @@ export const api = createApi({
       query: (body) => ({ url: '/settings', method: 'PUT', body }),
       invalidatesTags: (view) => (view ? ['Session', 'Todos'] : []),
     }),
+    now: build.query<NowView, void>({ query: () => '/now', keepUnusedDataFor: 0 }),
     today: build.query<TodayView, void>({ query: () => '/today', providesTags: ['Todos'] }),
     todos: build.query<TodosView, void>({ query: () => '/todos', providesTags: ['Todos'] }),
     todo: build.query<TodoPage, string>({ query: (id) => `/todos/${id}`, providesTags: ['Todos'] }),
@@ -50,6 +72,7 @@ export const {
   useSignInMutation,
   useSignOutMutation,
   useSettingsMutation,
+  useNowQuery,
   useTodayQuery,
   useTodosQuery,
   useTodoQuery,

@@ -49,8 +49,8 @@ export const Field = forwardRef<TextInput, FieldProps>(function Field(
           lineHeight: Math.round(size * 1.4),
           color: look.ink,
           backgroundColor: look.card,
-          borderWidth: 1.5,
-          borderColor: error ? look.late : focused ? look.slate : look.ink,
+          borderWidth: error ? 2.5 : 1.5,
+          borderColor: focused && !error ? look.slate : look.ink,
           borderRadius: 12,
           paddingVertical: 11,
           paddingHorizontal: 14,
@@ -59,7 +59,7 @@ export const Field = forwardRef<TextInput, FieldProps>(function Field(
       />
       {error || hint ? (
         <View id={id} role={error ? 'alert' : undefined}>
-          <Words size={14.5} tint={error ? 'late' : 'soft'} weight={error ? 600 : 400}>
+          <Words size={14.5} tint={error ? 'ink' : 'soft'} weight={error ? 650 : 400}>
             {error ?? hint}
           </Words>
         </View>

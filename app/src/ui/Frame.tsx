@@ -19,6 +19,8 @@ export const useAnnounce = () => useContext(Announce);
 export function Frame({ children }: { children: ReactNode }) {
   const look = useLook();
   const wide = useWide();
+  // The editor is a place of its own on a phone: it has its own way out.
+  const writing = usePathname() === '/write';
   const [said, setSaid] = useState('');
   const announce = useMemo(() => (words: string) => setSaid(words), []);
   return (
@@ -30,7 +32,7 @@ export function Frame({ children }: { children: ReactNode }) {
         <View style={{ flex: 1, minWidth: 0 }} role="main">
           {children}
         </View>
-        {wide ? null : <Bar />}
+        {wide || writing ? null : <Bar />}
         <View
           aria-live="polite"
           role="status"

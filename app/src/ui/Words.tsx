@@ -12,6 +12,7 @@ interface WordsProps {
   style?: StyleProp<TextStyle>;
   role?: Role;
   numberOfLines?: number;
+  testID?: string;
   live?: boolean;
 }
 

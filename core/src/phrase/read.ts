@@ -371,7 +371,7 @@ function writtenRule(text: string, problems: Problem[]): Rule | null {
  * “first”, and steps of several weeks or months count from it. A month's step from the 29th to the
  * 31st names its day, so that it is never lost (R2).
  */
-function anchored(rule: Rule, from: Day): { rule: Rule; start: Day } {
+export function anchored(rule: Rule, from: Day): { rule: Rule; start: Day } {
   const { day } = dateOf(from);
   const bare = rule.freq === 'MONTHLY' && !rule.byMonthDay.length && !rule.byDay.length;
   const named: Rule = bare && day > 28 ? { ...rule, byMonthDay: [day], skip: 'BACKWARD' } : rule;

@@ -50,7 +50,10 @@ function partsOf(
     parts.push({ kind: 'text', text: joint }, { kind, text });
   if (!series.repeat) {
     if (series.start === null) add(' has ', 'start', 'no date yet');
-    else add(', once, on ', 'start', dateText(series.start, today, true));
+    else {
+      add(', ', 'repeat', 'once');
+      add(', on ', 'start', dateText(series.start, today, true));
+    }
   } else if (series.repeat.by === 'completion') {
     add(' comes back ', 'repeat', spanText(series.repeat.every));
     add(' ', 'mode', 'after you finish it');
@@ -117,12 +120,12 @@ function withTitle<T>(
   return make(`“${title.replaceAll('”', '””')}”`);
 }
 
-/** How a definition repeats, in words without its title: “every Friday”, “14 days after you finish it”, “once”. */
+/** How a definition repeats, in the short words of a list: “every Friday”, “14 days after done”, “once”. */
 export function repeatText(series: Series, options: ReadOptions = {}): string {
   if (!series.repeat) return series.start === null ? 'no date yet' : 'once';
   return series.repeat.by === 'completion'
-    ? `${spanText(series.repeat.every)} after you finish it`
-    : ruleText(series.repeat.rule, options);
+    ? `${spanText(series.repeat.every)} after done`
+    : ruleText(series.repeat.rule, options).replace(/ of each month\b/u, '');
 }
 
 /**

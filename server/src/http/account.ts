@@ -4,9 +4,10 @@ import {
   registerSchema,
   settingsSchema,
   signInSchema,
+  type NowView,
   type SessionView,
 } from '@back-again/contract';
-import { DEFAULT_SETTINGS } from '@back-again/core';
+import { DEFAULT_SETTINGS, formatInstant } from '@back-again/core';
 import type { UserRow } from '../store/models.ts';
 import { changeSettings } from '../store/settings.ts';
 import { addUser, userWith } from '../store/users.ts';
@@ -78,6 +79,11 @@ export function accountRoutes(context: Context): Router {
       if (error) return next(error);
       response.clearCookie(COOKIE).status(204).end();
     });
+  });
+
+  router.get('/now', (_request, response) => {
+    const view: NowView = { now: formatInstant(now()) };
+    response.json(view);
   });
 
   router.put('/settings', async (request, response) => {

@@ -69,7 +69,7 @@ export async function userWith(
   name: string,
   password: string,
 ): Promise<UserRow | null> {
-  const user = await db.users.findOne({ where: { name: plainName(name) } });
+  const user = await userNamed(db, name);
   const right = await fits(password, user?.passwordHash ?? (await nobody));
   return user && right ? user : null;
 }
@@ -80,4 +80,17 @@ export function userById(
   transaction?: Transaction,
 ): Promise<UserRow | null> {
   return db.users.findByPk(id, { transaction: transaction ?? null });
+}
+
+export function userNamed(db: Database, name: string): Promise<UserRow | null> {
+  return db.users.findOne({ where: { name: plainName(name) } });
+}
+
+export async function renameUser(db: Database, id: string, name: string): Promise<void> {
+  await db.users.update({ name: plainName(name) }, { where: { id } });
+}
+
+/** Removes an account with everything that belongs to it. */
+export async function removeUser(db: Database, id: string): Promise<void> {
+  await db.users.destroy({ where: { id } });
 }

@@ -31,6 +31,7 @@ export const testConfig = (databaseUrl: string, more: Partial<Config> = {}): Con
   secure: false,
   web: null,
   testClock: true,
+  testNow: null,
   signInTries: 1000,
   demo: false,
   log: 'silent',

@@ -1,1 +1,6 @@
-export { TodayScreen as default } from '../../features/today/TodayScreen.tsx';
+import { TodayScreen } from '../../features/today/TodayScreen.tsx';
+import { Story } from '../../features/todo/Story.tsx';
+
+export default function Today() {
+  return <TodayScreen story={(id) => <Story id={id} />} />;
+}

@@ -1,6 +1,6 @@
 import { yupResolver } from '@hookform/resolvers/yup';
 import { registerSchema, signInSchema, type Register } from '@back-again/contract';
-import { Redirect } from 'expo-router';
+import { Redirect, useLocalSearchParams, type Href } from 'expo-router';
 import { useState } from 'react';
 import { Controller, useForm, type Resolver } from 'react-hook-form';
 import { ScrollView, View } from 'react-native';
@@ -12,6 +12,7 @@ import {
 } from '../../data/api.ts';
 import { Action } from '../../ui/Action.tsx';
 import { Field } from '../../ui/Field.tsx';
+import { Note } from '../../ui/Note.tsx';
 import { ReturnArc } from '../../ui/ReturnArc.tsx';
 import { Heading, WordLink, Words } from '../../ui/Words.tsx';
 import { useLook } from '../../ui/look.ts';
@@ -24,7 +25,10 @@ export function SignInScreen() {
   const look = useLook();
   const session = useSessionQuery();
   const [isNew, setNew] = useState(false);
-  if (session.data) return <Redirect href="/" />;
+  const { then } = useLocalSearchParams<{ then?: string }>();
+  // Only a path of this app: never an address that someone put into a link.
+  const next = then && /^\/(?!\/)[\w\-/]*$/u.test(then) ? then : '/';
+  if (session.data && !session.error) return <Redirect href={next as Href} />;
   return (
     <ScrollView
       style={{ flex: 1, backgroundColor: look.paper }}
@@ -33,7 +37,7 @@ export function SignInScreen() {
     >
       <View style={{ width: '100%', maxWidth: 400, gap: 22 }}>
         <View style={{ gap: 10 }}>
-          <ReturnArc kind="after" state={{ at: 'way', share: 0.72 }} scale={1.7} />
+          <ReturnArc kind="fixed" state={{ at: 'way', share: 0.72 }} scale={1.7} />
           <Heading level={1} size={40}>
             {'Back\nAgain'}
           </Heading>
@@ -41,6 +45,9 @@ export function SignInScreen() {
             Say once what comes back, and how. From then on you know what is next.
           </Words>
         </View>
+        {then ? (
+          <Note words="Your session has run out. Sign in again: what you typed is kept." />
+        ) : null}
         <AccountForm key={String(isNew)} isNew={isNew} />
         <View style={{ flexDirection: 'row', alignItems: 'center', gap: 8, flexWrap: 'wrap' }}>
           <Words tint="soft">{isNew ? 'You have an account?' : 'Here for the first time?'}</Words>
@@ -113,7 +120,7 @@ function AccountForm({ isNew }: { isNew: boolean }) {
         )}
       />
       {errors.root?.message ? (
-        <Words tint="late" weight={600} live>
+        <Words weight={650} live>
           {errors.root.message}
         </Words>
       ) : null}

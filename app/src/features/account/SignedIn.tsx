@@ -1,4 +1,4 @@
-import { Redirect } from 'expo-router';
+import { Redirect, usePathname } from 'expo-router';
 import type { ReactNode } from 'react';
 import { View } from 'react-native';
 import { errorOf, useSessionQuery } from '../../data/api.ts';
@@ -10,8 +10,10 @@ import { useLook } from '../../ui/look.ts';
 export function SignedIn({ children }: { children: ReactNode }) {
   const look = useLook();
   const { data, error, isLoading, refetch } = useSessionQuery();
+  const then = usePathname();
+  if (error && errorOf(error).code === 'session.none')
+    return <Redirect href={{ pathname: '/sign-in', params: then === '/' ? {} : { then } }} />;
   if (data) return children;
-  if (error && errorOf(error).code === 'session.none') return <Redirect href="/sign-in" />;
   return (
     <View
       style={{

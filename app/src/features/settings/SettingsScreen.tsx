@@ -1,7 +1,7 @@
 import { yupResolver } from '@hookform/resolvers/yup';
 import { settingsSchema, type SettingsBody } from '@back-again/contract';
 import { router } from 'expo-router';
-import { useState } from 'react';
+import { useEffect, useState } from 'react';
 import { Controller, useForm, type Resolver } from 'react-hook-form';
 import { View } from 'react-native';
 import { useDispatch } from 'react-redux';
@@ -12,6 +12,7 @@ import {
   useSettingsMutation,
   useSignOutMutation,
 } from '../../data/api.ts';
+import { clearDraft } from '../../data/draft.ts';
 import { Action } from '../../ui/Action.tsx';
 import { Field } from '../../ui/Field.tsx';
 import { Screen } from '../../ui/Frame.tsx';
@@ -28,9 +29,13 @@ export function SettingsScreen() {
   const { data } = useSessionQuery();
   const [signOut] = useSignOutMutation();
   const dispatch = useDispatch();
+  useEffect(() => {
+    document.title = 'Settings · Back Again';
+  }, []);
   if (!data) return null;
   const leave = async () => {
     await signOut();
+    clearDraft();
     dispatch(api.util.resetApiState());
     router.replace('/sign-in');
   };
@@ -128,7 +133,7 @@ function DaysForm({ settings }: { settings: SettingsBody }) {
         )}
       />
       {errors.root?.message ? (
-        <Words tint="late" weight={600} live>
+        <Words weight={650} live>
           {errors.root.message}
         </Words>
       ) : null}

@@ -8,16 +8,16 @@ import { WordLink, Words } from '../../ui/Words.tsx';
 import { arcKind, arcOf } from '../../ui/arcs.ts';
 import { momentText } from '../../ui/dates.ts';
 import { useLook } from '../../ui/look.ts';
-import { answerOf, daysLate, lineOf, type Row } from './rows.ts';
-
-/** What can be done with a row. */
-export type RowDeed =
-  { do: 'done'; when?: string } | { do: 'skip' } | { do: 'move'; plan: LocalDate } | { do: 'undo' };
+import { daysLate } from '../../ui/standing.ts';
+import { answerOf, lineOf, type Row } from './rows.ts';
+import type { RowDeed } from './useDeeds.ts';
 
 interface TodayRowProps {
   row: Row;
   today: LocalDate;
   settings: Settings;
+  /** The first of its section has no line above. */
+  first: boolean;
   unfolded: boolean;
   busy: boolean;
   onUnfold: () => void;
@@ -30,6 +30,7 @@ export function TodayRow({
   row,
   today,
   settings,
+  first,
   unfolded,
   busy,
   onUnfold,
@@ -47,7 +48,7 @@ export function TodayRow({
     <View
       testID={`row ${title}`}
       style={[
-        { borderTopWidth: 1, borderTopColor: look.line },
+        { borderTopWidth: first && !unfolded ? 0 : 1, borderTopColor: look.line },
         unfolded
           ? { backgroundColor: look.card, borderBottomWidth: 1, borderBottomColor: look.line }
           : null,
@@ -57,7 +58,7 @@ export function TodayRow({
         style={{
           flexDirection: narrow ? 'column' : 'row',
           alignItems: narrow ? 'stretch' : 'center',
-          gap: 12,
+          gap: 8,
           paddingHorizontal: 20,
           paddingVertical: 8,
           minHeight: 66,
@@ -76,7 +77,7 @@ export function TodayRow({
               {title}
             </Words>
             {ended ? (
-              <Words size={14.5} weight={600} tint={time.status === 'done' ? 'moss' : 'soft'}>
+              <Words size={14} weight={600} tint={time.status === 'done' ? 'moss' : 'soft'}>
                 {answerOf(row, today)}
               </Words>
             ) : (
@@ -103,9 +104,9 @@ export function TodayRow({
 function Line({ row, today, settings }: Pick<TodayRowProps, 'row' | 'today' | 'settings'>) {
   const { lead, rest, late } = lineOf(row, today, settings);
   return (
-    <Words size={14.5} tint="soft" style={{ lineHeight: 19 }}>
+    <Words size={14} tint="soft" style={{ lineHeight: 19 }}>
       {lead ? (
-        <Words size={14.5} weight={600} tint={late ? 'late' : 'soft'} style={{ lineHeight: 19 }}>
+        <Words size={14} weight={600} tint={late ? 'late' : 'soft'} style={{ lineHeight: 19 }}>
           {lead}
         </Words>
       ) : null}
@@ -142,6 +143,7 @@ function Unfolded({
         {open ? (
           <>
             <Action
+              filled={panel === 'earlier'}
               label="Done earlier"
               name={`Done earlier: ${todo.series.title}`}
               onPress={() => toggle('earlier')}
@@ -202,7 +204,7 @@ function Facts({ row: { todo, time }, today }: { row: Row; today: LocalDate }) {
         : null,
   ];
   return (
-    <Words size={14.5} tint="soft">
+    <Words size={14} tint="soft">
       {facts.filter(Boolean).join(', ')}
     </Words>
   );
@@ -228,15 +230,14 @@ function Choices({
 }
 
 /** A to-do that is on its way and not open yet: faint, with nothing to do at its end. */
-export function SoonRow({
-  todo,
-  today,
-  onOpen,
-}: {
+interface SoonRowProps {
   todo: Row['todo'];
   today: LocalDate;
+  first: boolean;
   onOpen: () => void;
-}) {
+}
+
+export function SoonRow({ todo, today, first, onOpen }: SoonRowProps) {
   const look = useLook();
   const { next, nextWay, series } = todo;
   if (!next) return null;
@@ -254,7 +255,7 @@ export function SoonRow({
         paddingHorizontal: 20,
         paddingVertical: 8,
         minHeight: 62,
-        borderTopWidth: 1,
+        borderTopWidth: first ? 0 : 1,
         borderTopColor: look.line,
       }}
     >
@@ -263,7 +264,7 @@ export function SoonRow({
         <Words size={16.5} weight={500} tint="soft" style={{ lineHeight: 21 }}>
           {series.title}
         </Words>
-        <Words size={14.5} tint="soft" style={{ lineHeight: 19 }}>
+        <Words size={14} tint="soft" style={{ lineHeight: 19 }}>
           {words + day}
         </Words>
       </View>

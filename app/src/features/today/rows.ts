@@ -1,13 +1,7 @@
 import type { EndedRow, TimeView, TodayView, TodoView } from '@back-again/contract';
-import {
-  clockOf,
-  parseDay,
-  parseMoment,
-  repeatText,
-  type LocalDate,
-  type Settings,
-} from '@back-again/core';
+import { parseMoment, repeatText, type LocalDate, type Settings } from '@back-again/core';
 import { days, momentText } from '../../ui/dates.ts';
+import { daysLate } from '../../ui/standing.ts';
 
 export type SectionId = 'late' | 'morning' | 'afternoon' | 'evening' | 'anytime' | 'early';
 
@@ -40,12 +34,6 @@ const ORDER = Object.keys(TITLES) as SectionId[];
 export type Held = Readonly<Record<string, SectionId>>;
 
 const keyOf = (todo: TodoView, time: TimeView) => `${todo.id} ${time.number}`;
-
-/** How many days a time is past due, in the person's days; 0 where it is not. */
-export function daysLate(time: TimeView, today: LocalDate, settings: Settings): number {
-  if (time.due === null) return 0;
-  return Math.max(0, parseDay(today) - clockOf(settings).dayOfMoment(time.due));
-}
 
 function partOfDay(time: TimeView): SectionId {
   const minute = time.due === null ? null : parseMoment(time.due).minute;

@@ -1,0 +1,35 @@
+import type { TodoView } from '@back-again/contract';
+import { repeatText, type Settings } from '@back-again/core';
+
+export interface Group {
+  title: string;
+  todos: TodoView[];
+}
+
+/** Whether a to-do has the searched words in its title or in how it repeats. */
+export function fits({ series }: TodoView, search: string, settings: Settings): boolean {
+  const text = `${series.title} ${repeatText(series, settings)}`.toLocaleLowerCase();
+  return search
+    .toLocaleLowerCase()
+    .split(/\s+/u)
+    .every((word) => text.includes(word));
+}
+
+const nextOf = ({ open, next }: TodoView) => open[0]?.due ?? next?.due ?? '9999';
+
+/** To-dos in groups, each by its next date: what comes back, one-offs, without a date, ended. */
+export function arrange(todos: readonly TodoView[]): Group[] {
+  const group = (title: string, has: (todo: TodoView) => boolean): Group => ({
+    title,
+    todos: todos
+      .filter(has)
+      .sort((a, b) => `${nextOf(a)} ${a.createdAt}`.localeCompare(`${nextOf(b)} ${b.createdAt}`)),
+  });
+  const undated = ({ ended, series }: TodoView) => !ended && series.start === null;
+  return [
+    group('Comes back', ({ ended, series }) => !ended && series.repeat !== null),
+    group('Once', (todo) => !todo.ended && todo.series.repeat === null && !undated(todo)),
+    group('No date yet', undated),
+    group('Ended', ({ ended }) => ended),
+  ].filter(({ todos: found }) => found.length);
+}

@@ -1,0 +1,123 @@
+import type { ReactNode } from 'react';
+import { Pressable, TextInput, View } from 'react-native';
+import { Heading, WordLink, Words } from '../../ui/Words.tsx';
+import { FONT, THUMB, useLook } from '../../ui/look.ts';
+
+interface PanelProps {
+  title: string;
+  onClose: () => void;
+  children: ReactNode;
+}
+
+/** The controls for one part of the sentence, in place under it. */
+export function Panel({ title, onClose, children }: PanelProps) {
+  const look = useLook();
+  return (
+    <View
+      role="group"
+      aria-label={title}
+      style={{
+        backgroundColor: look.card,
+        borderWidth: 1,
+        borderColor: look.line,
+        borderRadius: 12,
+        paddingHorizontal: 14,
+        paddingBottom: 10,
+      }}
+    >
+      <View style={{ flexDirection: 'row', justifyContent: 'space-between', alignItems: 'center' }}>
+        <Heading level={2} size={16}>
+          {title}
+        </Heading>
+        <WordLink label="Hide" name={`Hide: ${title}`} onPress={onClose} />
+      </View>
+      {children}
+    </View>
+  );
+}
+
+interface ChoiceProps<T extends string> {
+  label: string;
+  options: readonly { value: T; label: string }[];
+  value: T | null;
+  onChange: (value: T) => void;
+}
+
+/** One of a few, as words in a row. */
+export function Choice<T extends string>({ label, options, value, onChange }: ChoiceProps<T>) {
+  return (
+    <View
+      role="group"
+      aria-label={label}
+      style={{ flexDirection: 'row', flexWrap: 'wrap', columnGap: 18 }}
+    >
+      {options.map((option) => (
+        <WordLink
+          key={option.value}
+          label={option.label}
+          size={16}
+          selected={option.value === value}
+          onPress={() => onChange(option.value)}
+        />
+      ))}
+    </View>
+  );
+}
+
+interface StepperProps {
+  label: string;
+  value: number;
+  most: number;
+  onChange: (value: number) => void;
+}
+
+/** A whole number from 1: one less, one more, or typed. */
+export function Stepper({ label, value, most, onChange }: StepperProps) {
+  const look = useLook();
+  const set = (n: number) => {
+    if (Number.isInteger(n) && n >= 1 && n <= most) onChange(n);
+  };
+  const button = (sign: string, name: string, to: number) => (
+    <Pressable
+      role="button"
+      aria-label={`${label}: ${name}`}
+      onPress={() => set(to)}
+      disabled={to < 1 || to > most}
+      style={{
+        width: THUMB,
+        height: THUMB,
+        borderWidth: 1.5,
+        borderColor: to < 1 || to > most ? look.track : look.ink,
+        borderRadius: 10,
+        alignItems: 'center',
+        justifyContent: 'center',
+      }}
+    >
+      <Words size={19} weight={650} tint={to < 1 || to > most ? 'soft' : 'ink'}>
+        {sign}
+      </Words>
+    </Pressable>
+  );
+  return (
+    <View style={{ flexDirection: 'row', alignItems: 'center', gap: 6 }}>
+      {button('−', 'one less', value - 1)}
+      <TextInput
+        aria-label={label}
+        value={String(value)}
+        onChangeText={(text) => set(Number(text.replace(/\D/gu, '')))}
+        inputMode="numeric"
+        selectTextOnFocus
+        style={{
+          width: 58,
+          height: THUMB,
+          textAlign: 'center',
+          fontFamily: FONT,
+          fontSize: 18,
+          fontWeight: '650' as never,
+          color: look.ink,
+        }}
+      />
+      {button('+', 'one more', value + 1)}
+    </View>
+  );
+}

@@ -1,0 +1,102 @@
+import { sayParts, type SentencePart, type Series } from '@back-again/core';
+import { Text } from 'react-native';
+import { Words } from '../../ui/Words.tsx';
+import { FONT, useLook } from '../../ui/look.ts';
+import type { Person } from './edit.ts';
+
+/** The controls that a part of the sentence opens. */
+export type PanelName = 'repeat' | 'start' | 'at' | 'ends';
+
+const PANELS: Partial<Record<SentencePart['kind'], PanelName>> = {
+  repeat: 'repeat',
+  mode: 'repeat',
+  start: 'start',
+  at: 'at',
+  ends: 'ends',
+};
+
+export const PANEL_NAMES: Record<PanelName, string> = {
+  repeat: 'How it comes back',
+  start: 'First on',
+  at: 'Time of day',
+  ends: 'Until when',
+};
+
+interface SentenceProps {
+  series: Series;
+  person: Person;
+  open: PanelName | null;
+  onOpen: (panel: PanelName) => void;
+}
+
+/** The definition as it was understood: one sentence, whose parts are controls. */
+export function Sentence({ series, person, open, onOpen }: SentenceProps) {
+  return (
+    // Each line is a thumb high, for the parts that can be touched.
+    <Words size={18} style={{ lineHeight: 48 }} testID="understood">
+      {sayParts(series, person.today, person).map((part, i) => {
+        const panel = PANELS[part.kind];
+        if (panel)
+          return (
+            <PartLink
+              key={i}
+              text={part.text}
+              name={`${part.text}. Change: ${PANEL_NAMES[panel].toLowerCase()}`}
+              expanded={open === panel}
+              onPress={() => onOpen(panel)}
+            />
+          );
+        return (
+          <Words
+            key={i}
+            size={18}
+            weight={part.kind === 'title' ? 700 : 400}
+            style={{ lineHeight: 48 }}
+          >
+            {part.text}
+          </Words>
+        );
+      })}
+    </Words>
+  );
+}
+
+interface PartLinkProps {
+  text: string;
+  name: string;
+  expanded: boolean;
+  onPress: () => void;
+}
+
+/** Web attributes and styles that the types of React Native lack. */
+const FOCUSABLE = { tabIndex: 0 } as object;
+const UNDERLINED = {
+  textDecorationLine: 'underline',
+  textUnderlineOffset: 6,
+} as const;
+
+/** An underlined part inside running text. */
+export function PartLink({ text, name, expanded, onPress }: PartLinkProps) {
+  const look = useLook();
+  return (
+    <Text
+      role="button"
+      aria-label={name}
+      aria-expanded={expanded}
+      {...FOCUSABLE}
+      onPress={onPress}
+      style={[
+        UNDERLINED,
+        {
+          textDecorationColor: expanded ? look.ink : look.slate,
+          textDecorationThickness: expanded ? 4 : 2,
+          fontFamily: FONT,
+          fontWeight: '650' as never,
+          color: look.ink,
+        } as object,
+      ]}
+    >
+      {text}
+    </Text>
+  );
+}

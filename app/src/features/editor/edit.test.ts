@@ -1,0 +1,141 @@
+import { DEFAULT_SETTINGS, read, say, typed, type Series } from '@back-again/core';
+import {
+  kindOf,
+  monthWayOf,
+  monthWaysOf,
+  stepOf,
+  withEnds,
+  withKind,
+  withMonthWay,
+  withStart,
+  withStep,
+  withTime,
+  withWeekdays,
+  type Person,
+} from './edit.ts';
+
+const TODAY = '2026-11-24'; // a Tuesday
+const person: Person = { today: TODAY, weekStart: 'MO' };
+const series = (text: string) => read(text, TODAY).series;
+const shown = (it: Series) => typed(it, TODAY, DEFAULT_SETTINGS);
+
+test.each<[string, (it: Series) => Series, string]>([
+  [
+    'Weigh the hives every Friday',
+    (s) => withKind(s, 'after', person),
+    'Weigh the hives 1 week after done starting 27 November',
+  ],
+  ['Grease it 14 days after done', (s) => withKind(s, 'fixed', person), 'Grease it every 14 days'],
+  ['Grease it 36 hours after done', (s) => withKind(s, 'fixed', person), 'Grease it every 36 days'],
+  ['Order wax', (s) => withKind(s, 'after', person), 'Order wax 1 week after done'],
+  ['Feed them every day 4 times', (s) => withKind(s, 'once', person), 'Feed them 24 November'],
+  [
+    'Feed them every day',
+    (s) => withStep(s, { n: 3, unit: 'day' }, person),
+    'Feed them every 3 days',
+  ],
+  [
+    'Feed them every day',
+    (s) => withStep(s, { n: 2, unit: 'week' }, person),
+    'Feed them every 2 weeks on Tuesday',
+  ],
+  [
+    'Feed them every day',
+    (s) => withStep(s, { n: 1, unit: 'month' }, person),
+    'Feed them on the 24th of each month',
+  ],
+  [
+    'Feed them every day starting 31 December',
+    (s) => withStep(s, { n: 1, unit: 'month' }, person),
+    'Feed them on the 31st of each month or its last day starting 31 December',
+  ],
+  [
+    'Feed them every day',
+    (s) => withStep(s, { n: 1, unit: 'year' }, person),
+    'Feed them every year on 24 November',
+  ],
+  [
+    'Air it every 2 weeks on Tue and Sat',
+    (s) => withStep(s, { n: 3, unit: 'week' }, person),
+    'Air it every 3 weeks on Tuesday and Saturday',
+  ],
+  [
+    'Air it at 9 3 days after done',
+    (s) => withStep(s, { n: 30, unit: 'hour' }, person),
+    'Air it 30 hours after done',
+  ],
+  [
+    'Weigh the hives every Friday',
+    (s) => withWeekdays(s, ['FR', 'WE'], person),
+    'Weigh the hives every Wednesday and Friday',
+  ],
+  [
+    'Weigh the hives every Friday',
+    (s) => withWeekdays(s, [], person),
+    'Weigh the hives every Friday',
+  ],
+  [
+    'Pay on the 24th of each month',
+    (s) => withMonthWay(s, 'weekday'),
+    'Pay on the fourth Tuesday of each month',
+  ],
+  [
+    'Pay on the 24th of each month',
+    (s) => withMonthWay(s, 'lastWeekday'),
+    'Pay on the last Tuesday of each month',
+  ],
+  [
+    'Pay on the 24th of each month',
+    (s) => withMonthWay(s, 'lastDay'),
+    'Pay on the last day of each month',
+  ],
+  [
+    'Pay on the 24th of each month',
+    (s) => withStart(s, '2026-12-12', person),
+    'Pay on the 12th of each month',
+  ],
+  [
+    'Weigh the hives every Friday',
+    (s) => withStart(s, '2026-12-02', person),
+    'Weigh the hives every Wednesday starting 2 December',
+  ],
+  [
+    'Renew it every year on 12 June',
+    (s) => withStart(s, '2027-07-01', person),
+    'Renew it every year on 1 July',
+  ],
+  ['Order wax', (s) => withStart(s, '2026-12-05', person), 'Order wax 5 December'],
+  ['Order wax tomorrow at 9', (s) => withStart(s, null, person), 'Order wax'],
+  ['Order wax', (s) => withTime(s, '13:00', person), 'Order wax 24 November at 13:00'],
+  ['Feed them every day at 9', (s) => withTime(s, null, person), 'Feed them every day'],
+  ['Feed them every day', (s) => withEnds(s, { after: 10 }), 'Feed them every day 10 times'],
+  ['Feed them every day 10 times', (s) => withEnds(s, null), 'Feed them every day'],
+])('%s', (text, change, expected) => {
+  const changed = change(series(text));
+  expect(shown(changed)).toBe(expected);
+  // The text that a control writes is read as the definition that the control made.
+  expect(read(shown(changed), TODAY).series).toEqual(changed);
+});
+
+test('what the controls show of a definition', () => {
+  expect(kindOf(series('Order wax'))).toBe('once');
+  expect(stepOf(series('Grease it 2 weeks after done'))).toEqual({ n: 2, unit: 'week' });
+  expect(stepOf(series('Grease it 2 years after done'))).toEqual({ n: 2, unit: 'year' });
+  expect(stepOf(series('Grease it 1 month and 3 days after done'))).toEqual({ n: 33, unit: 'day' });
+  expect(monthWayOf(series('Pay on the last Friday of the month'))).toBe('lastWeekday');
+  expect(monthWaysOf('2026-11-30')).toEqual(['day', 'lastWeekday', 'lastDay']);
+  expect(monthWaysOf('2026-11-05')).toEqual(['day', 'weekday', 'lastDay']);
+});
+
+test('a step of several weeks counts from the person’s own first day of the week', () => {
+  const changed = withStep(
+    series('Air it every Sunday'),
+    { n: 2, unit: 'week' },
+    { ...person, weekStart: 'SU' },
+  );
+  expect(changed.repeat).toEqual({
+    by: 'calendar',
+    rule: 'FREQ=WEEKLY;INTERVAL=2;BYDAY=SU;WKST=SU',
+  });
+  expect(say(changed, TODAY, { weekStart: 'SU' })).toContain('every 2 weeks on Sunday');
+});

@@ -1,0 +1,239 @@
+import {
+  WEEKDAYS,
+  anchored,
+  dateOf,
+  daysInMonth,
+  formatDay,
+  formatRule,
+  isClockSpan,
+  parseDay,
+  parseRule,
+  parseSpan,
+  weekdayIndex,
+  type Day,
+  type Ends,
+  type LocalDate,
+  type Rule,
+  type Series,
+  type Weekday,
+} from '@back-again/core';
+
+/** What the controls of the editor do to a definition. Each gives a new one. */
+
+export type Kind = 'once' | 'fixed' | 'after';
+export type StepUnit = 'hour' | 'day' | 'week' | 'month' | 'year';
+export interface Step {
+  n: number;
+  unit: StepUnit;
+}
+/** How a month’s date is found: by its number, by its weekday, from the month’s end. */
+export type MonthWay = 'day' | 'weekday' | 'lastWeekday' | 'lastDay';
+
+export interface Person {
+  today: LocalDate;
+  weekStart: Weekday;
+}
+
+export const MOST_STEP = 999;
+const FREQ = { day: 'DAILY', week: 'WEEKLY', month: 'MONTHLY', year: 'YEARLY' } as const;
+const UNIT = { DAILY: 'day', WEEKLY: 'week', MONTHLY: 'month', YEARLY: 'year' } as const;
+
+export function kindOf({ repeat }: Series): Kind {
+  if (!repeat) return 'once';
+  return repeat.by === 'completion' ? 'after' : 'fixed';
+}
+
+/** The step from one time to the next, in its own unit; a mixed span is given in days. */
+export function stepOf({ repeat }: Series): Step {
+  if (!repeat) return { n: 1, unit: 'week' };
+  if (repeat.by === 'calendar') {
+    const { freq, interval } = parseRule(repeat.rule);
+    return { n: interval, unit: UNIT[freq] };
+  }
+  const { months, days, minutes } = parseSpan(repeat.every);
+  if (minutes) return { n: Math.max(1, Math.round(minutes / 60)), unit: 'hour' };
+  if (months && days) return { n: Math.round(months * 30.4) + days, unit: 'day' };
+  if (months) return months % 12 ? { n: months, unit: 'month' } : { n: months / 12, unit: 'year' };
+  return repeat.every.endsWith('W') ? { n: days / 7, unit: 'week' } : { n: days, unit: 'day' };
+}
+
+const SPAN = {
+  hour: (n: number) => `PT${n}H`,
+  day: (n: number) => `P${n}D`,
+  week: (n: number) => `P${n}W`,
+  month: (n: number) => `P${n}M`,
+  year: (n: number) => `P${n}Y`,
+};
+
+export function withKind(series: Series, kind: Kind, person: Person): Series {
+  if (kind === kindOf(series)) return series;
+  const { ends, at, ...rest } = series;
+  const start = series.start ?? person.today;
+  const kept = { ...(at ? { at } : {}) };
+  if (kind === 'once') return { ...rest, ...kept, start, repeat: null };
+  const repeating = { ...rest, ...kept, start, ...(ends ? { ends } : {}) };
+  const { n, unit } = stepOf(series);
+  return kind === 'after'
+    ? { ...repeating, repeat: { by: 'completion', every: SPAN[unit](n) } }
+    : withStep(
+        { ...repeating, repeat: { by: 'calendar', rule: 'FREQ=DAILY' } },
+        { n, unit: unit === 'hour' ? 'day' : unit },
+        person,
+      );
+}
+
+/** Sets the step. By the calendar, weeks keep their days and months their date, where they had some. */
+export function withStep(series: Series, { n, unit }: Step, person: Person): Series {
+  if (series.repeat?.by === 'completion') {
+    const { at, ...rest } = series;
+    const every = SPAN[unit](n);
+    // With a span in hours the time of day follows from when it was done.
+    const kept = at && !isClockSpan(parseSpan(every)) ? { at } : {};
+    return { ...rest, ...kept, repeat: { by: 'completion', every } };
+  }
+  if (series.repeat?.by !== 'calendar' || unit === 'hour') return series;
+  const before = parseRule(series.repeat.rule);
+  const from = parseDay(series.start!);
+  const freq = FREQ[unit];
+  if (before.freq === freq)
+    return withRule(
+      series,
+      { ...before, interval: n, weekStart: weekStartFor(n, freq, before, person) },
+      from,
+    );
+  const { month, day } = dateOf(from);
+  const rule: Rule = { ...plain(freq), interval: n };
+  if (unit === 'week') {
+    rule.byDay = [{ ordinal: null, weekday: WEEKDAYS[weekdayIndex(from)]! }];
+    rule.weekStart = weekStartFor(n, freq, rule, person);
+  }
+  if (unit === 'month') {
+    rule.byMonthDay = [day];
+    if (day > 28) rule.skip = 'BACKWARD';
+  }
+  if (unit === 'year') {
+    rule.byMonth = [month];
+    rule.byMonthDay = [day];
+    if (month === 2 && day === 29) rule.skip = 'BACKWARD';
+  }
+  return withRule(series, rule, from);
+}
+
+/** The days of the week on which it comes; without any it stays as it is. */
+export function withWeekdays(series: Series, days: readonly Weekday[], person: Person): Series {
+  if (series.repeat?.by !== 'calendar' || !days.length) return series;
+  const rule = parseRule(series.repeat.rule);
+  const byDay = WEEKDAYS.filter((day) => days.includes(day)).map((weekday) => ({
+    ordinal: null,
+    weekday,
+  }));
+  const next = { ...rule, byDay };
+  // Counted anew from today, so that an added day before the first one is not left out.
+  const from = Math.min(parseDay(series.start!), Math.max(parseDay(person.today), 0));
+  return withRule(
+    series,
+    { ...next, weekStart: weekStartFor(rule.interval, 'WEEKLY', next, person) },
+    rule.interval === 1 ? from : parseDay(series.start!),
+  );
+}
+
+export function weekdaysOf(series: Series): Weekday[] {
+  if (series.repeat?.by !== 'calendar') return [];
+  const rule = parseRule(series.repeat.rule);
+  return rule.freq === 'WEEKLY' ? rule.byDay.map(({ weekday }) => weekday) : [];
+}
+
+/** The ways in which the month of `start` can name its day. */
+export function monthWaysOf(start: LocalDate): MonthWay[] {
+  const { year, month, day } = dateOf(parseDay(start));
+  const left = daysInMonth(year, month) - day;
+  return [
+    'day',
+    ...(day <= 28 ? (['weekday'] as const) : []),
+    ...(left < 7 ? (['lastWeekday'] as const) : []),
+    'lastDay',
+  ];
+}
+
+export function monthWayOf(series: Series): MonthWay | null {
+  if (series.repeat?.by !== 'calendar') return null;
+  const { freq, byDay, byMonthDay } = parseRule(series.repeat.rule);
+  if (freq !== 'MONTHLY') return null;
+  if (byDay.length) return byDay[0]!.ordinal === -1 ? 'lastWeekday' : 'weekday';
+  return byMonthDay[0] === -1 ? 'lastDay' : 'day';
+}
+
+export function withMonthWay(series: Series, way: MonthWay): Series {
+  if (series.repeat?.by !== 'calendar') return series;
+  const from = parseDay(series.start!);
+  const { day } = dateOf(from);
+  const weekday = WEEKDAYS[weekdayIndex(from)]!;
+  const rule: Rule = { ...plain('MONTHLY'), interval: parseRule(series.repeat.rule).interval };
+  switch (way) {
+    case 'day':
+      rule.byMonthDay = [day];
+      if (day > 28) rule.skip = 'BACKWARD';
+      break;
+    case 'weekday':
+      rule.byDay = [{ ordinal: Math.ceil(day / 7), weekday }];
+      break;
+    case 'lastWeekday':
+      rule.byDay = [{ ordinal: -1, weekday }];
+      break;
+    case 'lastDay':
+      rule.byMonthDay = [-1];
+      break;
+  }
+  return withRule(series, rule, from);
+}
+
+/** Sets the first day. A pattern that names one day moves along with it; another begins after it. */
+export function withStart(series: Series, start: LocalDate | null, person: Person): Series {
+  if (start === null) {
+    const { at: _at, ...rest } = series;
+    return { ...rest, start: null, repeat: null };
+  }
+  const moved = { ...series, start };
+  if (series.repeat?.by !== 'calendar') return moved;
+  const rule = parseRule(series.repeat.rule);
+  const way = monthWayOf(series);
+  if (way !== null && way !== 'lastDay' && rule.byDay.length + rule.byMonthDay.length === 1)
+    return withMonthWay(moved, monthWaysOf(start).includes(way) ? way : 'day');
+  if (rule.freq === 'WEEKLY' && rule.byDay.length === 1)
+    return withWeekdays(moved, [WEEKDAYS[weekdayIndex(parseDay(start))]!], {
+      ...person,
+      today: start,
+    });
+  if (rule.freq === 'YEARLY' && rule.byMonth.length === 1) {
+    const daily = withRule(moved, plain('DAILY'), parseDay(start));
+    return withStep(daily, { n: rule.interval, unit: 'year' }, person);
+  }
+  return withRule(moved, rule, parseDay(start));
+}
+
+export function withTime(series: Series, time: string | null, person: Person): Series {
+  const { at: _at, ...rest } = series;
+  if (time === null) return rest;
+  return { ...rest, start: series.start ?? person.today, at: [time] };
+}
+
+export function withEnds(series: Series, ends: Ends | null): Series {
+  const { ends: _ends, ...rest } = series;
+  return ends ? { ...rest, ends } : rest;
+}
+
+function withRule(series: Series, rule: Rule, from: Day): Series {
+  const { rule: named, start } = anchored(rule, from);
+  return {
+    ...series,
+    start: formatDay(start),
+    repeat: { by: 'calendar', rule: formatRule(named) },
+  };
+}
+
+/** Steps of several weeks on named days count from the person’s own first day of the week. */
+function weekStartFor(n: number, freq: Rule['freq'], rule: Rule, person: Person): Weekday {
+  return freq === 'WEEKLY' && n > 1 && rule.byDay.length ? person.weekStart : 'MO';
+}
+
+const plain = (freq: Rule['freq']): Rule => parseRule(`FREQ=${freq}`);

@@ -1,0 +1,280 @@
+import type { TimeView, TodoPage } from '@back-again/contract';
+import { say, typed, type Settings } from '@back-again/core';
+import { router } from 'expo-router';
+import { useEffect, useState, type ReactNode } from 'react';
+import { View } from 'react-native';
+import { errorOf, useSessionQuery, useTodoQuery } from '../../data/api.ts';
+import { newId } from '../../data/ids.ts';
+import { useSend } from '../../data/useSend.ts';
+import { Action } from '../../ui/Action.tsx';
+import { useAnnounce } from '../../ui/Frame.tsx';
+import { Note } from '../../ui/Note.tsx';
+import { ReturnArc } from '../../ui/ReturnArc.tsx';
+import { Unreachable } from '../../ui/Unreachable.tsx';
+import { Heading, WordLink, Words } from '../../ui/Words.tsx';
+import { arcKind, arcOf } from '../../ui/arcs.ts';
+import { momentText } from '../../ui/dates.ts';
+import { useLook } from '../../ui/look.ts';
+import { standingOf } from '../../ui/standing.ts';
+import { factsOf, outcomeOf, totalsText } from './outcome.ts';
+
+/** The story of a to-do: its sentence, this time, the next times, what became of the last ones. */
+export function Story({ id }: { id: string | null }) {
+  if (id === null)
+    return (
+      <Words size={15} tint="soft">
+        Choose a row to see its story here: its sentence, its next times, what became of the last
+        ones.
+      </Words>
+    );
+  return <Loaded key={id} id={id} />;
+}
+
+function Loaded({ id }: { id: string }) {
+  const [removed, setRemoved] = useState<{ action: string; title: string } | null>(null);
+  const { data: page, error, refetch } = useTodoQuery(id, { skip: removed !== null });
+  const { data: session } = useSessionQuery();
+  const { send, busy, failure } = useSend(useAnnounce());
+  const title = page?.todo.series.title;
+  useEffect(() => {
+    if (title) document.title = `${title} · Back Again`;
+  }, [title]);
+
+  if (removed)
+    return (
+      <Note
+        words={`${removed.title} is removed, with its record.`}
+        action={{
+          label: 'Undo',
+          name: `Undo: remove ${removed.title}`,
+          onPress: () =>
+            void send(
+              { do: 'undo', id: newId(), of: removed.action },
+              () => `${removed.title} is back`,
+            ).then((answer) => answer && setRemoved(null)),
+        }}
+      />
+    );
+  if (error && errorOf(error).code === 'todo.none') return <Words>There is no such to-do.</Words>;
+  if (!page || !session)
+    return error ? (
+      <Unreachable words={errorOf(error).message} onRetry={() => void refetch()} />
+    ) : null;
+
+  const remove = async () => {
+    const action = newId();
+    const sent = await send({ do: 'remove', id: action, todo: id }, () => `${title} is removed`);
+    if (sent) setRemoved({ action, title: page.todo.series.title });
+  };
+  const finish = (time: TimeView, how: 'done' | 'skip') =>
+    void send({ do: how, id: newId(), todo: id, slot: time.slot }, ({ todos: [todo] }) =>
+      todo ? standingOf(todo, page.today, session.settings).words : 'Done',
+    );
+  const undo = (action: string) =>
+    void send({ do: 'undo', id: newId(), of: action }, () => 'As it was before');
+  return (
+    <View style={{ gap: 22 }}>
+      {failure ? (
+        <Note words={failure.words} action={{ label: 'Try again', onPress: failure.retry }} />
+      ) : null}
+      <Head page={page} settings={session.settings} />
+      {page.todo.open.map((time) => (
+        <ThisTime
+          key={time.number}
+          page={page}
+          time={time}
+          settings={session.settings}
+          busy={busy}
+          onFinish={(how) => finish(time, how)}
+        />
+      ))}
+      <NextTimes page={page} />
+      <LastTimes
+        page={page}
+        settings={session.settings}
+        onUndo={undo}
+        onDone={(time) => finish(time, 'done')}
+      />
+      <Ways page={page} settings={session.settings} onRemove={() => void remove()} />
+    </View>
+  );
+}
+
+interface PartProps {
+  page: TodoPage;
+  settings: Settings;
+}
+
+function Head({ page: { todo, today }, settings }: PartProps) {
+  const { words, late } = standingOf(todo, today, settings);
+  return (
+    <View style={{ gap: 6 }}>
+      <ReturnArc
+        kind={arcKind(todo.series)}
+        state={todo.ended ? { at: 'done' } : arcOf(todo, late)}
+        scale={1.3}
+      />
+      <Heading level={1} size={26}>
+        {todo.series.title}
+      </Heading>
+      <Words size={15.5} weight={600} tint={late ? 'late' : 'soft'}>
+        {words}
+      </Words>
+      <Words size={16}>{say(todo.series, today, settings)}</Words>
+    </View>
+  );
+}
+
+interface ThisTimeProps extends PartProps {
+  time: TimeView;
+  busy: boolean;
+  onFinish: (how: 'done' | 'skip') => void;
+}
+
+function ThisTime({ page: { todo, today }, time, busy, onFinish }: ThisTimeProps) {
+  const { title } = todo.series;
+  return (
+    <Part title="This time">
+      {factsOf(todo, time, today).map((fact) => (
+        <Words key={fact} size={15.5}>
+          {fact}
+        </Words>
+      ))}
+      <View style={{ flexDirection: 'row', gap: 8, paddingTop: 6 }}>
+        <Action
+          label="Done"
+          name={`Done: ${title}`}
+          filled
+          busy={busy}
+          onPress={() => onFinish('done')}
+        />
+        <Action label="Skip" name={`Skip: ${title}`} busy={busy} onPress={() => onFinish('skip')} />
+      </View>
+    </Part>
+  );
+}
+
+function NextTimes({ page: { ahead, today, todo } }: { page: TodoPage }) {
+  if (!ahead.length)
+    return todo.ended && todo.series.repeat ? (
+      <Part title="Next times">
+        <Words size={15.5}>It has ended: nothing more will come.</Words>
+      </Part>
+    ) : null;
+  const expected = ahead[0]!.kind === 'expected';
+  return (
+    <Part
+      title="Next times"
+      aside={expected ? 'expected: they move with the day you finish' : 'fixed by the calendar'}
+    >
+      <Words size={15.5}>{ahead.map(({ due }) => momentText(due, today)).join(' · ')}</Words>
+    </Part>
+  );
+}
+
+interface LastTimesProps extends PartProps {
+  onUndo: (action: string) => void;
+  onDone: (time: TimeView) => void;
+}
+
+function LastTimes({ page, settings, onUndo, onDone }: LastTimesProps) {
+  const look = useLook();
+  const { record, today, totals, todo } = page;
+  if (!record.length) return null;
+  return (
+    <Part title="Last times" aside={totalsText(totals)}>
+      {record.map((time) => {
+        const { words, tint } = outcomeOf(time, settings);
+        const date = time.due === null ? 'No date' : momentText(time.due, today);
+        return (
+          <View
+            key={time.number}
+            style={{
+              flexDirection: 'row',
+              alignItems: 'center',
+              gap: 12,
+              minHeight: 48,
+              borderTopWidth: 1,
+              borderTopColor: look.line,
+            }}
+          >
+            <Words size={15.5} style={{ width: 132 }}>
+              {date}
+            </Words>
+            <Words size={15} tint={tint} weight={600} style={{ flex: 1 }}>
+              {words}
+            </Words>
+            {time.status === 'missed' ? (
+              <WordLink
+                label="I did it"
+                name={`I did it: ${todo.series.title}, ${date}`}
+                onPress={() => onDone(time)}
+              />
+            ) : time.action ? (
+              <WordLink
+                label="Undo"
+                name={`Undo: ${todo.series.title}, ${date}`}
+                onPress={() => onUndo(time.action!)}
+              />
+            ) : null}
+          </View>
+        );
+      })}
+    </Part>
+  );
+}
+
+function Ways({ page, settings, onRemove }: PartProps & { onRemove: () => void }) {
+  const [asking, setAsking] = useState(false);
+  const { todo, today } = page;
+  const like = () =>
+    router.push({ pathname: '/write', params: { text: typed(todo.series, today, settings) } });
+  if (!asking)
+    return (
+      <View style={{ flexDirection: 'row', columnGap: 24, flexWrap: 'wrap' }}>
+        <WordLink label="Write one like it" onPress={like} />
+        <WordLink label="Remove" onPress={() => setAsking(true)} />
+      </View>
+    );
+  return (
+    <View style={{ gap: 10 }}>
+      <Words size={15.5}>Remove this to-do, all its times and its record?</Words>
+      <View style={{ flexDirection: 'row', gap: 8 }}>
+        <Action label="Remove" name={`Remove ${todo.series.title}`} filled onPress={onRemove} />
+        <Action label="Leave it" onPress={() => setAsking(false)} />
+      </View>
+    </View>
+  );
+}
+
+interface SectionProps {
+  title: string;
+  aside?: string | undefined;
+  children: ReactNode;
+}
+
+function Part({ title, aside, children }: SectionProps) {
+  return (
+    <View role="region" aria-label={title} style={{ gap: 4 }}>
+      <View
+        style={{
+          flexDirection: 'row',
+          justifyContent: 'space-between',
+          alignItems: 'baseline',
+          flexWrap: 'wrap',
+          columnGap: 12,
+        }}
+      >
+        <Heading level={2} size={16}>
+          {title}
+        </Heading>
+        {aside ? (
+          <Words size={14.5} tint="soft">
+            {aside}
+          </Words>
+        ) : null}
+      </View>
+      {children}
+    </View>
+  );
+}

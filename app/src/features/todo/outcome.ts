@@ -1,0 +1,48 @@
+import type { TimeView, TodoPage, TodoView } from '@back-again/contract';
+import { clockOf, parseInstant, type LocalDate, type Settings } from '@back-again/core';
+import { days, momentText } from '../../ui/dates.ts';
+
+/** What became of a time, in words. */
+export function outcomeOf(
+  time: TimeView,
+  settings: Settings,
+): { words: string; tint: 'moss' | 'soft' | 'ink' } {
+  if (time.status !== 'done')
+    return time.status === 'skipped'
+      ? { words: 'skipped', tint: 'soft' }
+      : { words: 'missed', tint: 'ink' };
+  if (time.due === null || time.closedAt === null) return { words: 'done', tint: 'moss' };
+  const clock = clockOf(settings);
+  const late = clock.dayAt(parseInstant(time.closedAt)) - clock.dayOfMoment(time.due);
+  const how = late === 0 ? 'on its day' : `${days(Math.abs(late))} ${late > 0 ? 'late' : 'early'}`;
+  return { words: `done ${how}`, tint: 'moss' };
+}
+
+/** The facts of an open time, one a line. */
+export function factsOf(todo: TodoView, time: TimeView, today: LocalDate): string[] {
+  const { due, plan, planBy, rolled, way } = time;
+  const facts: string[] = [];
+  if (due === null) facts.push('No date yet');
+  else {
+    const day = way && way.gone <= way.of ? `, day ${way.gone} of ${way.of}` : '';
+    facts.push(`Due ${momentText(due, today, true)}${day}`);
+  }
+  if (plan !== null && planBy === 'person')
+    facts.push(`Planned for ${momentText(plan, today, true)}`);
+  if (rolled) facts.push(`Rolled over ${rolled === 1 ? 'once' : `${rolled} times`}`);
+  if (todo.series.repeat)
+    facts.push(
+      todo.lastDone === null
+        ? 'Not done before'
+        : `Last done ${momentText(todo.lastDone, today, true)}`,
+    );
+  return facts;
+}
+
+/** “12 done, 1 skipped, 2 missed”, without what there was none of. */
+export function totalsText(totals: TodoPage['totals']): string {
+  return (['done', 'skipped', 'missed'] as const)
+    .filter((kind) => totals[kind])
+    .map((kind) => `${totals[kind]} ${kind}`)
+    .join(', ');
+}

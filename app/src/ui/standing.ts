@@ -1,0 +1,32 @@
+import type { TimeView, TodoView } from '@back-again/contract';
+import { clockOf, parseDay, type LocalDate, type Settings } from '@back-again/core';
+import { days, momentText } from './dates.ts';
+
+/** How many days a time is past due, in the person's days; 0 where it is not. */
+export function daysLate(time: TimeView, today: LocalDate, settings: Settings): number {
+  if (time.due === null) return 0;
+  return Math.max(0, parseDay(today) - clockOf(settings).dayOfMoment(time.due));
+}
+
+/** Where a to-do stands, in a few words: “3 days late”, “due today”, “Fri 18 Dec”. */
+export function standingOf(
+  todo: TodoView,
+  today: LocalDate,
+  settings: Settings,
+): { words: string; late: number } {
+  const time = todo.open[0];
+  if (time) {
+    const late = daysLate(time, today, settings);
+    if (late) return { words: `${days(late)} late`, late };
+    return {
+      words: time.due === null ? 'no date yet' : `due ${momentText(time.due, today, true)}`,
+      late,
+    };
+  }
+  if (todo.next) {
+    const date = momentText(todo.next.due, today, true);
+    return { words: todo.next.kind === 'expected' ? `${date}, expected` : date, late: 0 };
+  }
+  if (todo.series.repeat) return { words: 'ended', late: 0 };
+  return { words: todo.done ? 'done' : 'skipped', late: 0 };
+}

@@ -1,0 +1,65 @@
+import { execFileSync, spawnSync } from 'node:child_process';
+import { existsSync, statSync } from 'node:fs';
+import { join, resolve } from 'node:path';
+import { findMariadbd } from './mariadb.mjs';
+
+/** The project’s folder. */
+export const ROOT = resolve(import.meta.dirname, '../..');
+
+/** Says what is being done. */
+export function say(words) {
+  process.stdout.write(`· ${words}\n`);
+}
+
+/** Stops with one plain line. */
+export function giveUp(words) {
+  process.stderr.write(`${words}\n`);
+  process.exit(1);
+}
+
+/** Installs the packages of the lock file where they are missing or older than it. */
+export function ensurePackages() {
+  const lock = join(ROOT, 'package-lock.json');
+  const installed = join(ROOT, 'node_modules/.package-lock.json');
+  if (existsSync(installed) && statSync(installed).mtimeMs >= statSync(lock).mtimeMs) return;
+  say('Installing packages (a minute or so)');
+  run('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error']);
+}
+
+/** Finds MariaDB’s server, or installs it. */
+export function ensureMariadb() {
+  if (!findMariadbd()) install('mariadb-server', 'MariaDB');
+  if (!findMariadbd()) giveUp('MariaDB was installed, but mariadbd is not where it should be.');
+}
+
+export const CHROMIUM = '/usr/bin/chromium';
+
+/** The browser that tests and pictures use; CHROMIUM names one elsewhere. Installs it where it can. */
+export function ensureChromium() {
+  const path = process.env.CHROMIUM ?? CHROMIUM;
+  if (!existsSync(path)) install('chromium', 'Chromium');
+  return path;
+}
+
+function install(name, title) {
+  if (process.getuid?.() !== 0 || spawnSync('apt-get', ['--version']).status !== 0)
+    giveUp(`${title} is missing. Install it first: on Debian “sudo apt-get install ${name}”.`);
+  say(`Installing ${title}`);
+  const env = { ...process.env, DEBIAN_FRONTEND: 'noninteractive' };
+  run('apt-get', ['update', '-qq'], { env });
+  run('apt-get', ['install', '-y', '-qq', '--no-install-recommends', name], { env, quiet: true });
+}
+
+/** Runs a command to its end; stops with its output where it fails. */
+export function run(command, args, { env = process.env, quiet = false } = {}) {
+  try {
+    execFileSync(command, args, {
+      cwd: ROOT,
+      env,
+      stdio: quiet ? 'pipe' : ['ignore', 'inherit', 'inherit'],
+    });
+  } catch (error) {
+    if (quiet) process.stderr.write(`${error.stdout ?? ''}${error.stderr ?? ''}`);
+    giveUp(`“${[command, ...args].join(' ')}” failed.`);
+  }
+}

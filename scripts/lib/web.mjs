@@ -1,0 +1,82 @@
+import { createHash } from 'node:crypto';
+import {
+  copyFileSync,
+  existsSync,
+  mkdirSync,
+  readFileSync,
+  readdirSync,
+  rmSync,
+  writeFileSync,
+} from 'node:fs';
+import { join } from 'node:path';
+import { ROOT, run, say } from './setup.mjs';
+
+/** Where the built app lies. */
+export const WEB = join(ROOT, 'app/dist');
+
+const FONTS = [
+  [
+    'atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin-wght-normal.woff2',
+    'text.woff2',
+  ],
+  [
+    'atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin-ext-wght-normal.woff2',
+    'text-ext.woff2',
+  ],
+  ['bricolage-grotesque/files/bricolage-grotesque-latin-wght-normal.woff2', 'display.woff2'],
+  ['atkinson-hyperlegible-next/LICENSE', 'text-licence.txt'],
+  ['bricolage-grotesque/LICENSE', 'display-licence.txt'],
+];
+const SOURCES = ['app', 'contract/src', 'core/src', 'package-lock.json'];
+const NOT = new Set(['node_modules', 'dist', '.expo', 'fonts']);
+
+/** Builds the web bundle where it is missing or older than what it is made of; gives its folder. */
+export function buildWeb() {
+  const stamp = join(WEB, '.stamp');
+  const now = digest();
+  if (existsSync(stamp) && readFileSync(stamp, 'utf8') === now) return WEB;
+  say('Building the web bundle (a minute or so the first time)');
+  copyFonts();
+  rmSync(WEB, { recursive: true, force: true });
+  const env = {
+    ...process.env,
+    CI: '1',
+    EXPO_OFFLINE: '1',
+    EXPO_NO_TELEMETRY: '1',
+    NODE_ENV: 'production',
+  };
+  run('npm', ['exec', '-w', 'app', '--', 'expo', 'export', '--platform', 'web'], {
+    env,
+    quiet: true,
+  });
+  writeFileSync(stamp, now);
+  return WEB;
+}
+
+function copyFonts() {
+  const to = join(ROOT, 'app/public/fonts');
+  mkdirSync(to, { recursive: true });
+  for (const [from, name] of FONTS)
+    copyFileSync(join(ROOT, 'node_modules/@fontsource-variable', from), join(to, name));
+}
+
+function digest() {
+  const hash = createHash('sha256');
+  for (const source of SOURCES)
+    for (const file of filesIn(source))
+      hash
+        .update(file)
+        .update('\0')
+        .update(readFileSync(join(ROOT, file)));
+  return hash.digest('hex');
+}
+
+function filesIn(path) {
+  if (/\.\w+$/u.test(path)) return [path];
+  return readdirSync(join(ROOT, path), { withFileTypes: true })
+    .filter(({ name }) => !NOT.has(name) && !name.includes('.test.'))
+    .flatMap((entry) =>
+      entry.isDirectory() ? filesIn(join(path, entry.name)) : [join(path, entry.name)],
+    )
+    .sort();
+}

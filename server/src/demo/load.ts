@@ -1,0 +1,136 @@
+import type { Action, TodoView } from '@back-again/contract';
+import {
+  DEFAULT_SETTINGS,
+  addToDay,
+  clockOf,
+  formatDay,
+  parseMoment,
+  parseSpan,
+  read,
+  type Day,
+  type Instant,
+  type LocalMoment,
+  type PersonalClock,
+  type Settings,
+  type Span,
+} from '@back-again/core';
+import { act } from '../store/actions.ts';
+import type { Database } from '../store/database.ts';
+import { addUser, removeUser, renameUser, userNamed } from '../store/users.ts';
+import { randomFrom, type Random } from './random.ts';
+import { scenario, type Habit, type Story } from './scenario.ts';
+
+/** The demo’s sign-in: for trying the program on one’s own machine. */
+export const DEMO = { name: 'demo@example.org', password: 'comes back again' } as const;
+const LOADING = 'demo-loading@example.org';
+const SEED = 20261124;
+const SETTINGS: Settings = { ...DEFAULT_SETTINGS, zone: 'Europe/London', dayStart: '04:00' };
+
+/**
+ * Makes the demo account with six months of history, relative to `now`, through the same actions
+ * that a person takes; gives whether it was made. Where there is one already nothing happens. It
+ * gets its name last: one that was cut short is made anew.
+ */
+export async function loadDemo(db: Database, now: Instant): Promise<boolean> {
+  if (await userNamed(db, DEMO.name)) return false;
+  const leftOver = await userNamed(db, LOADING);
+  if (leftOver) await removeUser(db, leftOver.id);
+  const user = await addUser(db, {
+    name: LOADING,
+    password: DEMO.password,
+    settings: SETTINGS,
+    now,
+  });
+  const random = randomFrom(SEED);
+  const clock = clockOf(SETTINGS);
+  for (const story of scenario(clock.dayAt(now)))
+    await live({ db, userId: user.id, clock, now, random }, story);
+  await renameUser(db, user.id, DEMO.name);
+  return true;
+}
+
+interface Life {
+  db: Database;
+  userId: string;
+  clock: PersonalClock;
+  now: Instant;
+  random: Random;
+}
+
+/** Lives through one to-do, from the day on which it was written until now. */
+async function live(life: Life, story: Story): Promise<void> {
+  const { clock, random, now } = life;
+  const { habit } = story;
+  const today = clock.dayAt(now);
+  const last = story.lastDone ?? today - 1;
+  const reading = read(story.sentence, formatDay(story.written), SETTINGS);
+  const every = reading.series.repeat?.by === 'completion' ? reading.series.repeat.every : null;
+  const dones = every && habit ? donesUntil(last, story.written, every, habit, random) : [];
+  const series = dones[0] ? { ...reading.series, start: formatDay(dones[0].due) } : reading.series;
+  const written = moment(clock, dones[0]?.due ?? story.written, '07:30');
+  let todo = await does(life, written, {
+    do: 'create',
+    id: random.uuid(),
+    todo: random.uuid(),
+    series,
+  });
+  const dueNext = () => todo.open[0]?.slot ?? todo.next?.due;
+  const finish = async (slot: LocalMoment, at: Instant, how: 'done' | 'skip' = 'done') => {
+    todo = await does(life, at, { do: how, id: random.uuid(), todo: todo.id, slot });
+  };
+
+  for (const { day } of dones) await finish(dueNext()!, moment(clock, day, habit!.at));
+  if (habit && !every)
+    for (;;) {
+      const slot = dueNext();
+      if (slot === undefined || parseMoment(slot).day > last) break;
+      const { how, late } = choose(random, habit);
+      const after = todo.open[0] ? todo.next?.due : undefined;
+      if (how === 'miss' && after !== undefined && parseMoment(after).day <= last) {
+        // The next one is done instead; this one ends as missed by itself.
+        await finish(after, moment(clock, parseMoment(after).day, habit.at));
+        continue;
+      }
+      const day = Math.min(parseMoment(slot).day + late, last);
+      await finish(slot, moment(clock, day, habit.at), how === 'skip' ? 'skip' : 'done');
+    }
+  const slot = dueNext();
+  const early = moment(clock, today, '08:05');
+  if (story.doneToday && slot && parseMoment(slot).day === today && early <= now)
+    await finish(slot, early);
+}
+
+/** When an after-I-finish one was due and done, oldest first, so that it was last done on `last`. */
+function donesUntil(last: Day, written: Day, every: Span, habit: Habit, random: Random) {
+  const span = parseSpan(every);
+  const days = { ...span, days: span.days + Math.floor(span.minutes / 1440) };
+  const found: { due: Day; day: Day }[] = [];
+  for (let day = last; ;) {
+    const due = day - habit.late[random.below(habit.late.length)]!;
+    if (due < written) return found;
+    found.unshift({ due, day });
+    day = addToDay(due, days, -1);
+  }
+}
+
+function choose(random: Random, habit: Habit): { how: 'done' | 'skip' | 'miss'; late: number } {
+  const of100 = random.below(100);
+  const late = habit.late[random.below(habit.late.length)]!;
+  const { misses = 0, skips = 0 } = habit;
+  if (of100 < misses) return { how: 'miss', late: 0 };
+  return { how: of100 < misses + skips ? 'skip' : 'done', late };
+}
+
+function moment(clock: PersonalClock, day: Day, at: string): Instant {
+  return clock.instantOf(`${formatDay(day)}T${at}`);
+}
+
+/** Takes an action at a moment of the past, and gives the to-do as it stood then. */
+async function does(life: Life, at: Instant, action: Action): Promise<TodoView> {
+  const { todos } = await act(
+    life.db,
+    { userId: life.userId, settings: SETTINGS, now: at },
+    action,
+  );
+  return todos[0]!;
+}

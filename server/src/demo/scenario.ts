@@ -1,0 +1,180 @@
+import { formatDay, WEEKDAYS, weekdayIndex, dateOf, type Day } from '@back-again/core';
+
+/** How a person keeps to one to-do. */
+export interface Habit {
+  /** Days after due on which it gets done, one of these each time. */
+  late: readonly number[];
+  /** The time of day at which it gets done. */
+  at: string;
+  /** How often in a hundred times it is skipped, or let go by. */
+  skips?: number;
+  misses?: number;
+}
+
+/** One to-do of the demo, as it would be typed, and what became of it until today. */
+export interface Story {
+  sentence: string;
+  /** The day on which it was written. */
+  written: Day;
+  habit?: Habit;
+  /** The last day on which it was done; later times are left as they are. */
+  lastDone?: Day;
+  /** Done on the day itself, early in the morning. */
+  doneToday?: boolean;
+}
+
+const WEEKDAY_NAMES = [
+  'Monday',
+  'Tuesday',
+  'Wednesday',
+  'Thursday',
+  'Friday',
+  'Saturday',
+  'Sunday',
+];
+
+/**
+ * Six months of someone who lives on a narrowboat, keeps two beehives and helps at a monthly
+ * repair café, made so that any day shows late ones, some for today and some on their way.
+ */
+export function scenario(today: Day): Story[] {
+  const back = (days: number) => today - days;
+  const weekday = (day: Day) => WEEKDAY_NAMES[weekdayIndex(day)]!;
+  const from = (day: Day) => `starting ${formatDay(day)}`;
+  const late12 = dateOf(back(12)).day;
+  return [
+    // Aboard
+    {
+      sentence: `Pump out the tank 21 days after done`,
+      written: back(176),
+      lastDone: back(24),
+      habit: { late: [0, 0, 1, 2, 4], at: '11:15' },
+    },
+    {
+      sentence: `Send the mooring log on the ${ordinal(late12)} of each month`,
+      written: back(170),
+      lastDone: back(30),
+      habit: { late: [0, 1, 3], at: '20:10' },
+    },
+    {
+      sentence: `Top up the batteries every 9 days at 13:00 ${from(back(171))}`,
+      written: back(171),
+      lastDone: back(9),
+      habit: { late: [0, 0, 0, 1], at: '13:20', misses: 6 },
+    },
+    {
+      sentence: 'Grease the stern gland 14 days after done',
+      written: back(150),
+      lastDone: back(14),
+      habit: { late: [0, 0, 1, 3], at: '17:30' },
+    },
+    {
+      sentence: `Check the bilge every 3 days ${from(back(120))}`,
+      written: back(120),
+      lastDone: back(3),
+      habit: { late: [0, 0, 0, 1], at: '08:40', misses: 10, skips: 4 },
+    },
+    {
+      sentence: 'Write up the log every day at 18:00',
+      written: back(45),
+      lastDone: back(1),
+      habit: { late: [0], at: '18:25', misses: 12 },
+    },
+    {
+      sentence: 'Swap the gas bottle 40 days after done',
+      written: back(168),
+      lastDone: back(36),
+      habit: { late: [0, 2, 4], at: '10:05' },
+    },
+    {
+      sentence: 'Sweep the flue 60 days after done',
+      written: back(178),
+      lastDone: back(22),
+      habit: { late: [0, 6], at: '15:00' },
+    },
+    {
+      sentence: 'Test the smoke alarm 1 month after done',
+      written: back(140),
+      lastDone: back(29),
+      habit: { late: [0, 0, 2], at: '09:30' },
+    },
+    {
+      sentence: `Change the engine oil 250 hours after done`,
+      written: back(90),
+      lastDone: back(4),
+      habit: { late: [0, 1], at: '14:00' },
+    },
+    {
+      sentence: `Clean the solar panels every 6 weeks opens 5 days before ${from(back(165))}`,
+      written: back(165),
+      lastDone: back(39),
+      habit: { late: [0, 1, 2], at: '16:10' },
+    },
+    {
+      sentence: `Renew the boat licence every year ${from(today + 70)}`,
+      written: back(160),
+    },
+    { sentence: `Mend the stern fender on ${formatDay(today + 16)}`, written: back(8) },
+    { sentence: 'Find a dry store for the winter cover', written: back(20) },
+    // Bees
+    {
+      sentence: `Weigh the hives every ${weekday(today)} at 08:00`,
+      written: back(147),
+      lastDone: back(7),
+      habit: { late: [0, 0, 0, 0, 1], at: '08:35', misses: 8, skips: 5 },
+      doneToday: true,
+    },
+    {
+      sentence: `Feed the bees every 4 days 10 times ${from(back(80))}`,
+      written: back(80),
+      habit: { late: [0, 0, 1], at: '09:00', misses: 10 },
+    },
+    {
+      sentence: `Change the mite board 10 days after done until ${formatDay(today + 60)}`,
+      written: back(75),
+      lastDone: back(11),
+      habit: { late: [0, 0, 1], at: '10:30' },
+    },
+    { sentence: `Collect the hive frames on ${formatDay(today)}`, written: back(6) },
+    { sentence: 'Order wax', written: back(15) },
+    { sentence: `Paint the spare hive on ${formatDay(today + 5)}`, written: back(3) },
+    // Work
+    {
+      sentence: 'Help at the repair café on the first Saturday of each month at 10:00',
+      written: back(175),
+      habit: { late: [0], at: '16:30', skips: 15 },
+    },
+    {
+      sentence: `Sort the spare parts every 2 weeks on ${weekday(today + 2)} ${from(back(138))}`,
+      written: back(138),
+      habit: { late: [0, 1, 3], at: '19:00', misses: 10 },
+    },
+    {
+      sentence: 'Send the month’s invoices on the last Friday of each month',
+      written: back(172),
+      habit: { late: [0, 0, 3], at: '12:00' },
+    },
+    {
+      sentence: 'Look over the week every Sunday at 17:00',
+      written: back(133),
+      habit: { late: [0, 0, 1], at: '17:40', misses: 10 },
+    },
+    {
+      sentence: `Water the herbs every ${names(today)}`,
+      written: back(60),
+      habit: { late: [0], at: '07:50', misses: 12, skips: 4 },
+    },
+  ];
+}
+
+/** Two weekdays that are neither today nor tomorrow, so that it is on its way. */
+function names(today: Day): string {
+  const index = weekdayIndex(today);
+  const days = [(index + 2) % 7, (index + 5) % 7].sort((a, b) => a - b);
+  return days.map((i) => WEEKDAY_NAMES[WEEKDAYS.indexOf(WEEKDAYS[i]!)]!).join(' and ');
+}
+
+function ordinal(n: number): string {
+  const ending = n >= 11 && n <= 13 ? 'th' : (['th', 'st', 'nd', 'rd'][n % 10] ?? 'th');
+  return `${n}${ending}`;
+}
