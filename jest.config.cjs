@@ -23,6 +23,8 @@ const node = (name) => ({
 });
 
 module.exports = {
+  // Server tests start a whole server and fill its database.
+  testTimeout: 60_000,
   projects: [
     node('core'),
     node('contract'),
@@ -30,6 +32,13 @@ module.exports = {
       ...node('server'),
       globalSetup: '<rootDir>/server/src/testing/databaseUp.mjs',
       globalTeardown: '<rootDir>/server/src/testing/databaseDown.mjs',
+    },
+    {
+      displayName: 'app',
+      preset: 'jest-expo/web',
+      rootDir: `${__dirname}/app`,
+      testMatch: ['<rootDir>/src/**/*.test.{ts,tsx}'],
+      transformIgnorePatterns,
     },
   ],
 };

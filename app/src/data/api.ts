@@ -41,7 +41,15 @@ export const api = createApi({
   refetchOnFocus: true,
   refetchOnReconnect: true,
   endpoints: (build) => ({
-    session: build.query<SessionView, void>({ query: () => '/session', providesTags: ['Session'] }),
+    /** Who is signed in; null where nobody is. */
+    session: build.query<SessionView | null, void>({
+      async queryFn(_nothing, _store, _options, send) {
+        const { data, error } = await send('/session');
+        if (!error) return { data: data as SessionView };
+        return errorOf(error).code === 'session.none' ? { data: null } : { error };
+      },
+      providesTags: ['Session'],
+    }),
     register: build.mutation<SessionView, Register>({
       query: (body) => ({ url: '/accounts', method: 'POST', body }),
       invalidatesTags: (view) => (view ? ['Session', 'Todos'] : []),

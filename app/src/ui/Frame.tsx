@@ -61,6 +61,7 @@ function Bar() {
         alignItems: 'center',
         paddingLeft: 8,
         paddingRight: 12,
+        gap: 6,
       }}
     >
       {PLACES.map(({ href, label }) => (
@@ -147,7 +148,6 @@ function WriteOne() {
         fontWeight: '650' as never,
         lineHeight: THUMB,
         paddingHorizontal: 16,
-        marginLeft: 6,
         borderRadius: 10,
         textDecorationLine: 'none',
       }}
@@ -171,8 +171,7 @@ export function Screen({ children, width, detail }: ScreenProps) {
   const list = (
     <ScrollView
       style={{
-        flex: wide && width ? undefined : 1,
-        width: wide && width ? width : '100%',
+        ...(wide && width ? { width, flexGrow: 0, flexShrink: 0 } : { flex: 1 }),
         borderRightWidth: wide && detail ? 1 : 0,
         borderRightColor: look.line,
       }}

@@ -29,7 +29,7 @@ export function makeClock(db: Database, now: Now, log: Log): Clock {
   let stopped = false;
   let running: Promise<unknown> = Promise.resolve();
 
-  async function batch(at: Instant): Promise<number> {
+  async function batch(at: Instant): Promise<{ taken: number; advanced: number }> {
     return db.transaction(async (transaction) => {
       const rows = await db.series.findAll({
         where: { wakeAt: { [Op.lte]: new Date(at) }, removedAt: null },
@@ -43,9 +43,11 @@ export function makeClock(db: Database, now: Now, log: Log): Clock {
         rows.map((row) => row.userId),
         transaction,
       );
+      let advanced = 0;
       for (const row of rows) {
         try {
           await catchUp(db, todoOf(row, settings.get(row.userId)!), at, transaction);
+          advanced += 1;
         } catch (error) {
           if (isDatabaseError(error)) throw error;
           log.error({ todo: row.id, err: error }, 'a to-do could not be advanced');
@@ -56,7 +58,7 @@ export function makeClock(db: Database, now: Now, log: Log): Clock {
           );
         }
       }
-      return rows.length;
+      return { taken: rows.length, advanced };
     });
   }
 
@@ -71,9 +73,9 @@ export function makeClock(db: Database, now: Now, log: Log): Clock {
   async function tick(): Promise<number> {
     let done = 0;
     for (;;) {
-      const n = await batch(now());
-      done += n;
-      if (n < BATCH || stopped) return done;
+      const { taken, advanced } = await batch(now());
+      done += advanced;
+      if (taken < BATCH || stopped) return done;
     }
   }
 

@@ -1,9 +1,17 @@
-import { Op } from 'sequelize';
-import { CoreError, clockOf, forecast, formatDay, formatInstant, parseDay } from '@back-again/core';
+import { Op, type WhereOptions } from 'sequelize';
+import {
+  CoreError,
+  clockOf,
+  forecast,
+  formatDay,
+  formatInstant,
+  parseDay,
+  type Instant,
+} from '@back-again/core';
 import type { EndedRow, TodayView, TodoPage, TodosView } from '@back-again/contract';
 import type { Actor } from './actions.ts';
 import type { Database } from './database.ts';
-import type { OccurrenceRow } from './models.ts';
+import type { OccurrenceRow, StepRow } from './models.ts';
 import { catchUpAll, findSeries, timeOf, timeView, todoOf, todoView, type Todo } from './todos.ts';
 
 const SOON_DAYS = 7;
@@ -25,14 +33,7 @@ export async function todayView(db: Database, actor: Actor): Promise<TodayView> 
   const mine = { userId };
   const [open, ended, soon] = await Promise.all([
     db.occurrences.findAll({ attributes: ['seriesId'], where: { ...mine, status: 'open' } }),
-    db.occurrences.findAll({
-      where: {
-        ...mine,
-        status: ['done', 'skipped'],
-        closedAt: { [Op.gte]: new Date(clock.startOf(day)) },
-      },
-      order: [['closedAt', 'ASC']],
-    }),
+    endedSince(db, userId, clock.startOf(day)),
     db.series.findAll({
       attributes: ['id'],
       where: {
@@ -45,28 +46,23 @@ export async function todayView(db: Database, actor: Actor): Promise<TodayView> 
     }),
   ]);
   const openIds = new Set(open.map((row) => row.seriesId));
-  const ids = [...openIds, ...ended.map((row) => row.seriesId), ...soon.map((row) => row.id)];
+  const ids = [...openIds, ...ended.map(({ row }) => row.seriesId), ...soon.map((row) => row.id)];
   const todos = new Map(
     (await findSeries(db, userId, { id: [...new Set(ids)], removedAt: null })).map((row) => [
       row.id,
       todoOf(row, settings),
     ]),
   );
-  const closed = ended.filter((row) => todos.has(row.seriesId));
-  const actions = await actionsOf(db, userId, closed);
-  const endedIds = new Set(closed.map((row) => row.seriesId));
+  const closed = ended.filter(({ row }) => todos.has(row.seriesId));
+  const endedIds = new Set(closed.map(({ row }) => row.seriesId));
   return {
     ...stamp(actor),
     open: [...todos.values()]
       .filter(({ row }) => openIds.has(row.id))
       .map((todo) => todoView(todo, now)),
-    ended: closed.map((row): EndedRow => {
+    ended: closed.map(({ row, action }): EndedRow => {
       const todo = todos.get(row.seriesId)!;
-      return {
-        todo: todoView(todo, now),
-        time: timeView(todo, timeOf(row), now),
-        action: actions.get(keyOf(row)) ?? null,
-      };
+      return { todo: todoView(todo, now), time: timeView(todo, timeOf(row), now), action };
     }),
     soon: soon
       .filter(({ id }) => todos.has(id) && !openIds.has(id) && !endedIds.has(id))
@@ -77,6 +73,26 @@ export async function todayView(db: Database, actor: Actor): Promise<TodayView> 
 
 const keyOf = (row: { seriesId: string; number: number | null }) => `${row.seriesId} ${row.number}`;
 
+const ENDINGS = ['done', 'skip'] as const;
+
+/** Times that a person ended since then, whatever the moment that they gave, with the action. */
+async function endedSince(
+  db: Database,
+  userId: string,
+  since: Instant,
+): Promise<{ row: OccurrenceRow; action: string }[]> {
+  const recent = { userId, at: { [Op.gte]: new Date(since) }, do: [...ENDINGS], undone: false };
+  const actions = await db.actions.findAll({ where: recent, attributes: ['seq'] });
+  const times = await endings(db, userId, { actionSeq: actions.map(({ seq }) => seq) });
+  if (!times.size) return [];
+  const pairs = [...times.values()].map(({ seriesId, number }) => ({ seriesId, number }));
+  const rows = await db.occurrences.findAll({
+    where: { userId, status: ['done', 'skipped'], [Op.or]: pairs },
+    order: [['closedAt', 'ASC']],
+  });
+  return rows.map((row) => ({ row, action: times.get(keyOf(row))!.action }));
+}
+
 /** The actions by which times ended, by to-do and number: what an Undo beside them takes back. */
 async function actionsOf(
   db: Database,
@@ -84,24 +100,33 @@ async function actionsOf(
   times: readonly OccurrenceRow[],
 ): Promise<Map<string, string>> {
   if (!times.length) return new Map();
+  const pairs = times.map(({ seriesId, number }) => ({ seriesId, number }));
+  const found = await endings(db, userId, { [Op.or]: pairs });
+  return new Map([...found].map(([key, { action }]) => [key, action]));
+}
+
+/** The last step that ended each time, among those of `where`, with its action's id. */
+async function endings(db: Database, userId: string, where: WhereOptions<StepRow>) {
   const steps = await db.steps.findAll({
-    where: {
-      userId,
-      kind: 'deed',
-      undone: false,
-      [Op.or]: times.map(({ seriesId, number }) => ({ seriesId, number })),
-    },
+    attributes: ['seriesId', 'number', 'deed', 'actionSeq'],
+    where: { [Op.and]: [{ userId, kind: 'deed', undone: false }, where] },
     order: [
       ['at', 'ASC'],
       ['seq', 'ASC'],
     ],
   });
-  const ending = steps.filter(({ deed }) => deed?.do === 'done' || deed?.do === 'skip');
+  const ending = steps.filter(({ deed }) => ENDINGS.some((kind) => kind === deed?.do));
   const actions = await db.actions.findAll({
+    attributes: ['seq', 'id'],
     where: { userId, seq: ending.map((step) => step.actionSeq) },
   });
   const ids = new Map(actions.map((action) => [action.seq, action.id]));
-  return new Map(ending.map((step) => [keyOf(step), ids.get(step.actionSeq)!]));
+  return new Map(
+    ending.map((step) => [
+      keyOf(step),
+      { seriesId: step.seriesId, number: step.number!, action: ids.get(step.actionSeq)! },
+    ]),
+  );
 }
 
 /** All of a person's to-dos. */

@@ -28,7 +28,7 @@ export function SignInScreen() {
   const { then } = useLocalSearchParams<{ then?: string }>();
   // Only a path of this app: never an address that someone put into a link.
   const next = then && /^\/(?!\/)[\w\-/]*$/u.test(then) ? then : '/';
-  if (session.data && !session.error) return <Redirect href={next as Href} />;
+  if (session.data) return <Redirect href={next as Href} />;
   return (
     <ScrollView
       style={{ flex: 1, backgroundColor: look.paper }}
@@ -46,7 +46,7 @@ export function SignInScreen() {
           </Words>
         </View>
         {then ? (
-          <Note words="Your session has run out. Sign in again: what you typed is kept." />
+          <Note words="Sign in to go on where you were. What you typed is kept." />
         ) : null}
         <AccountForm key={String(isNew)} isNew={isNew} />
         <View style={{ flexDirection: 'row', alignItems: 'center', gap: 8, flexWrap: 'wrap' }}>

@@ -1,38 +1,27 @@
-import { Redirect, usePathname } from 'expo-router';
-import type { ReactNode } from 'react';
+import { Redirect, usePathname, type Href } from 'expo-router';
+import { useState, type ReactNode } from 'react';
 import { View } from 'react-native';
 import { errorOf, useSessionQuery } from '../../data/api.ts';
-import { Action } from '../../ui/Action.tsx';
-import { Words } from '../../ui/Words.tsx';
+import { Unreachable } from '../../ui/Unreachable.tsx';
 import { useLook } from '../../ui/look.ts';
 
 /** Shows what is inside to someone who is signed in, and sends others to sign in. */
 export function SignedIn({ children }: { children: ReactNode }) {
   const look = useLook();
   const { data, error, isLoading, refetch } = useSessionQuery();
-  const then = usePathname();
-  if (error && errorOf(error).code === 'session.none')
-    return <Redirect href={{ pathname: '/sign-in', params: then === '/' ? {} : { then } }} />;
+  const path = usePathname();
+  // Once nothing is shown inside, the router no longer knows where that was.
+  const [last, setLast] = useState(path);
+  if (data && path !== last) setLast(path);
+  if (data === null) {
+    const then = last === '/' ? '' : `?then=${encodeURIComponent(last)}`;
+    return <Redirect href={`/sign-in${then}` as Href} />;
+  }
   if (data) return children;
   return (
-    <View
-      style={{
-        flex: 1,
-        backgroundColor: look.paper,
-        padding: 28,
-        gap: 16,
-        alignItems: 'flex-start',
-      }}
-    >
+    <View style={{ flex: 1, backgroundColor: look.paper }}>
       {isLoading || !error ? null : (
-        <>
-          <Words live>
-            {errorOf(error).code === 'offline'
-              ? 'No connection. Nothing can be shown yet.'
-              : errorOf(error).message}
-          </Words>
-          <Action label="Try again" onPress={() => void refetch()} />
-        </>
+        <Unreachable words={errorOf(error).message} onRetry={() => void refetch()} />
       )}
     </View>
   );

@@ -26,7 +26,7 @@ test.each<[string, (it: Series) => Series, string]>([
     'Weigh the hives 1 week after done starting 27 November',
   ],
   ['Grease it 14 days after done', (s) => withKind(s, 'fixed', person), 'Grease it every 14 days'],
-  ['Grease it 36 hours after done', (s) => withKind(s, 'fixed', person), 'Grease it every 36 days'],
+  ['Grease it 36 hours after done', (s) => withKind(s, 'fixed', person), 'Grease it every 2 days'],
   ['Order wax', (s) => withKind(s, 'after', person), 'Order wax 1 week after done'],
   ['Feed them every day 4 times', (s) => withKind(s, 'once', person), 'Feed them 24 November'],
   [

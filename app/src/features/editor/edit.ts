@@ -77,7 +77,7 @@ export function withKind(series: Series, kind: Kind, person: Person): Series {
     ? { ...repeating, repeat: { by: 'completion', every: SPAN[unit](n) } }
     : withStep(
         { ...repeating, repeat: { by: 'calendar', rule: 'FREQ=DAILY' } },
-        { n, unit: unit === 'hour' ? 'day' : unit },
+        unit === 'hour' ? { n: Math.max(1, Math.round(n / 24)), unit: 'day' } : { n, unit },
         person,
       );
 }

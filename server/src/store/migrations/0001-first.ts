@@ -63,6 +63,7 @@ const TABLES = [
     undoes CHAR(36) NULL,
     undone BOOLEAN NOT NULL,
     UNIQUE KEY actionsById (userId, id),
+    KEY actionsByTime (userId, at),
     CONSTRAINT actionsOfUser FOREIGN KEY (userId) REFERENCES users (id) ON DELETE CASCADE
   )`,
   `CREATE TABLE steps (

@@ -1,0 +1,102 @@
+import { randomBytes, randomUUID } from 'node:crypto';
+import { test as base, expect, type APIRequestContext, type Page } from '@playwright/test';
+import { createConnection } from 'mariadb';
+import { startProgram } from '../scripts/lib/program.mjs';
+import { WEB } from '../scripts/lib/web.mjs';
+
+export interface Program {
+  url: string;
+  pid: number;
+  stop(signal?: NodeJS.Signals): Promise<void>;
+}
+
+/** Starts the program on a database of its own, standing at a given time. */
+export async function startOwn(at: string, more: Record<string, string> = {}): Promise<Program> {
+  return startOn(await freshDatabase(), at, more);
+}
+
+/** Starts the program on a given database. */
+export async function startOn(
+  databaseUrl: string,
+  at: string,
+  more: Record<string, string> = {},
+): Promise<Program> {
+  return startProgram({
+    DATABASE_URL: databaseUrl,
+    WEB_DIR: WEB,
+    PORT: '0',
+    SESSION_SECRET: 'for tests alone',
+    TEST_CLOCK: '1',
+    TEST_NOW: at,
+    SIGN_IN_TRIES: '1000',
+    LOG: 'warn',
+    ...more,
+  });
+}
+
+export async function freshDatabase(): Promise<string> {
+  const url = new URL(process.env.TEST_DATABASE_URL!);
+  const name = `e2e_${randomBytes(6).toString('hex')}`;
+  const connection = await createConnection({
+    host: url.hostname,
+    port: Number(url.port),
+    user: url.username,
+    password: url.password,
+  });
+  await connection.query(`CREATE DATABASE ${name} CHARACTER SET utf8mb4 COLLATE utf8mb4_bin`);
+  await connection.end();
+  url.pathname = `/${name}`;
+  return url.href;
+}
+
+interface Fixtures {
+  /** Sets the server's time. */
+  setTime: (at: string) => Promise<void>;
+  /** Makes an account and signs the page in. */
+  someone: () => Promise<string>;
+  /** Keeps what a sentence says, through the editor. */
+  write: (sentence: string) => Promise<void>;
+}
+
+export const test = base.extend<Fixtures, { program: Program }>({
+  program: [
+    // eslint-disable-next-line no-empty-pattern
+    async ({}, use) => {
+      const program = await startOwn('2026-11-24T09:40:00Z');
+      await use(program);
+      await program.stop();
+    },
+    { scope: 'worker' },
+  ],
+  baseURL: async ({ program }, use) => use(program.url),
+  setTime: async ({ request }, use) =>
+    use(async (at) => {
+      const answer = await request.put('/api/test/clock', { data: { now: at } });
+      expect(answer.status()).toBe(200);
+    }),
+  someone: async ({ page, setTime }, use) =>
+    use(async () => {
+      await setTime('2026-11-24T09:40:00Z');
+      return register(page.request);
+    }),
+  write: async ({ page }, use) =>
+    use(async (sentence) => {
+      await page.goto('/write');
+      await page.getByLabel('What comes back, and how?').fill(sentence);
+      await page.getByRole('button', { name: 'Keep it' }).click();
+      await expect(page.getByText('is kept.')).toBeVisible();
+    }),
+});
+
+export async function register(request: APIRequestContext): Promise<string> {
+  const name = `${randomUUID()}@example.org`;
+  const data = { name, password: 'a long password', zone: 'Europe/London' };
+  const answer = await request.post('/api/accounts', { data });
+  expect(answer.status()).toBe(201);
+  return name;
+}
+
+/** The row of a to-do on Today. */
+export const row = (page: Page, title: string) => page.getByTestId(`row ${title}`);
+
+export { expect };

@@ -1,0 +1,293 @@
+import { randomUUID } from 'node:crypto';
+import fc from 'fast-check';
+import type { Running } from '../server.ts';
+import { Client, startTestServer } from '../testing/harness.ts';
+
+let server: Running;
+beforeAll(async () => {
+  server = await startTestServer();
+});
+afterAll(() => server.stop());
+
+const someone = () => new Client(server.url).register();
+const id = randomUUID;
+
+/** Each route of the program, with whether it needs someone who is signed in. */
+const ROUTES: [method: string, path: string, signedIn: boolean][] = [
+  ['GET', '/health', false],
+  ['POST', '/accounts', false],
+  ['POST', '/session', false],
+  ['GET', '/session', true],
+  ['DELETE', '/session', false],
+  ['GET', '/now', false],
+  ['PUT', '/settings', true],
+  ['GET', '/today', true],
+  ['GET', '/todos', true],
+  ['GET', `/todos/${id()}`, true],
+  ['POST', '/actions', true],
+  ['PUT', '/test/clock', false],
+];
+
+describe('another person’s ids answer as if they did not exist', () => {
+  test('for every route and action that takes one', async () => {
+    const [owner, other] = await Promise.all([someone(), someone()]);
+    const todo = await owner.write('Check the bilge every Tuesday');
+    const action = id();
+    await owner.act({ do: 'done', id: action, todo });
+    const before = await owner.page(todo);
+    const unknown = id();
+
+    const same = async (theirs: object, none: object) => {
+      const [a, b] = [
+        await other.send('POST', '/actions', { id: id(), ...theirs }),
+        await other.send('POST', '/actions', { id: id(), ...none }),
+      ];
+      expect([a.status, a.body]).toEqual([b.status, b.body]);
+      expect(a.status).toBe(404);
+    };
+    await same({ do: 'done', todo }, { do: 'done', todo: unknown });
+    await same(
+      { do: 'done', todo, slot: '2027-06-01' },
+      { do: 'done', todo: unknown, slot: '2027-06-01' },
+    );
+    await same(
+      { do: 'done', todo, when: '2027-06-01T09:00:00Z' },
+      { do: 'done', todo: unknown, when: '2027-06-01T09:00:00Z' },
+    );
+    await same({ do: 'skip', todo }, { do: 'skip', todo: unknown });
+    await same(
+      { do: 'move', todo, plan: '2027-06-03' },
+      { do: 'move', todo: unknown, plan: '2027-06-03' },
+    );
+    await same(
+      { do: 'bring', times: [{ todo, slot: '2027-06-01' }] },
+      { do: 'bring', times: [{ todo: unknown, slot: '2027-06-01' }] },
+    );
+    await same({ do: 'remove', todo }, { do: 'remove', todo: unknown });
+    await same({ do: 'undo', of: action }, { do: 'undo', of: unknown });
+
+    const page = await other.send('GET', `/todos/${todo}`);
+    expect(page).toMatchObject({
+      status: 404,
+      body: (await other.send('GET', `/todos/${unknown}`)).body,
+    });
+    expect((await other.todos()).todos).toEqual([]);
+    expect((await other.today()).open).toEqual([]);
+    // The id of another person's action or to-do is free to be used: it shows nothing.
+    expect((await other.act({ do: 'done', id: action, todo: unknown })).body.error.code).toBe(
+      'todo.none',
+    );
+    const { series } = before.todo;
+    expect((await other.act({ do: 'create', id: action, todo, series })).status).toBe(200);
+    expect(await owner.page(todo)).toEqual(before);
+  });
+});
+
+describe('who is not signed in', () => {
+  test.each(ROUTES.filter(([, , signedIn]) => signedIn))(
+    'is told so: %s %s',
+    async (method, path) => {
+      const answer = await new Client(server.url).send(
+        method,
+        path,
+        method === 'GET' ? undefined : {},
+      );
+      expect(answer).toMatchObject({ status: 401, body: { error: { code: 'session.none' } } });
+    },
+  );
+
+  test('after signing out the session is worth nothing', async () => {
+    const client = await someone();
+    expect((await client.send('GET', '/today')).status).toBe(200);
+    expect((await client.send('DELETE', '/session')).status).toBe(204);
+    expect((await client.send('GET', '/today')).status).toBe(401);
+  });
+});
+
+describe('accounts', () => {
+  const password = 'a long password';
+  test('registered once, signed in with the right password alone, in any case of the address', async () => {
+    const client = new Client(server.url);
+    const name = `${id()}@example.org`;
+    const made = await client.send('POST', '/accounts', { name, password, zone: 'Europe/London' });
+    expect(made).toMatchObject({
+      status: 201,
+      body: { name, settings: { zone: 'Europe/London' } },
+    });
+    expect(
+      await client.send('POST', '/accounts', { name: name.toUpperCase(), password, zone: 'UTC' }),
+    ).toMatchObject({
+      status: 409,
+      body: { error: { code: 'name.taken', where: 'name' } },
+    });
+    expect(await client.send('POST', '/session', { name, password: `${password}!` })).toMatchObject(
+      { status: 401, body: { error: { code: 'session.wrong' } } },
+    );
+    expect(await client.send('POST', '/session', { name: id(), password })).toMatchObject({
+      status: 401,
+      body: { error: { code: 'session.wrong' } },
+    });
+    const signedIn = await client.send('POST', '/session', { name: name.toUpperCase(), password });
+    expect(signedIn.status).toBe(200);
+    const cookie = signedIn.headers.get('set-cookie')!;
+    expect(cookie).toContain('HttpOnly');
+    expect(cookie).toContain('SameSite=Lax');
+  });
+
+  test.each([
+    [{ name: 'nobody', password, zone: 'UTC' }, 'name'],
+    [{ name: 'a@example.org', password: 'short', zone: 'UTC' }, 'password'],
+    [{ name: 'a@example.org', password, zone: 'Nowhere/Land' }, 'zone'],
+    [{ name: 'a@example.org', password }, 'zone'],
+  ])('what is wrong is said: %j', async (body, where) => {
+    const answer = await new Client(server.url).send('POST', '/accounts', body);
+    expect(answer).toMatchObject({
+      status: 400,
+      body: { error: { where: expect.stringContaining(where) } },
+    });
+  });
+
+  test('too many wrong passwords from one address have to wait', async () => {
+    const strict = await startTestServer(undefined, { signInTries: 3 });
+    const client = new Client(strict.url);
+    const statuses: number[] = [];
+    for (let i = 0; i < 4; i++)
+      statuses.push(
+        (await client.send('POST', '/session', { name: 'a@example.org', password })).status,
+      );
+    expect(statuses).toEqual([401, 401, 401, 429]);
+    await strict.stop();
+  });
+
+  test('settings change how days run, from now on', async () => {
+    const client = await someone();
+    await client.clock('2027-06-01T10:00:00Z');
+    await client.write('Check the bilge every day');
+    const settings = { zone: 'Pacific/Auckland', dayStart: '04:00', weekStart: 'SU' };
+    expect(await client.send('PUT', '/settings', settings)).toMatchObject({
+      status: 200,
+      body: { settings },
+    });
+    // 10:00 UTC is 22:00 in Auckland, the same day; six hours later a new one has begun.
+    expect((await client.today()).today).toBe('2027-06-01');
+    await client.clock('2027-06-01T17:00:00Z');
+    expect((await client.today()).today).toBe('2027-06-02');
+    expect((await client.todos()).todos[0]!.open.map(({ slot }) => slot)).toContain('2027-06-02');
+    expect((await client.send('PUT', '/settings', { ...settings, dayStart: '13:00' })).status).toBe(
+      400,
+    );
+    await client.clock('2027-06-01T10:00:00Z');
+  });
+});
+
+describe('safety', () => {
+  test('a request that changes something must come from this site', async () => {
+    const client = await someone();
+    const body = {
+      do: 'create',
+      id: id(),
+      todo: id(),
+      series: { title: 'Wax', start: null, repeat: null },
+    };
+    const foreign = await client.send('POST', '/actions', body, { Origin: 'https://example.com' });
+    expect(foreign).toMatchObject({ status: 403, body: { error: { code: 'origin.other' } } });
+    expect((await client.send('POST', '/actions', body, { Origin: server.url })).status).toBe(200);
+  });
+
+  test('headers keep the page from being framed, sniffed or stored', async () => {
+    const { headers } = await new Client(server.url).send('GET', '/health');
+    expect(headers.get('content-security-policy')).toContain("default-src 'self'");
+    expect(headers.get('x-content-type-options')).toBe('nosniff');
+    expect(headers.get('x-frame-options')).toBe('SAMEORIGIN');
+    expect(headers.get('cache-control')).toBe('no-store');
+    expect(headers.get('x-powered-by')).toBeNull();
+  });
+
+  test('any body at any route is answered, and never as a fault of the server', async () => {
+    const client = await someone();
+    const json = fc.oneof(
+      fc.json().map((text) => text as unknown),
+      fc.string(),
+      fc.record(
+        {
+          do: fc.constantFrom(
+            'create',
+            'done',
+            'skip',
+            'move',
+            'bring',
+            'undo',
+            'remove',
+            '__proto__',
+            'x',
+          ),
+          id: fc.oneof(fc.uuid(), fc.string(), fc.integer()),
+          todo: fc.oneof(fc.uuid(), fc.constant(null), fc.string()),
+          of: fc.oneof(fc.uuid(), fc.string()),
+          slot: fc.oneof(fc.string(), fc.constantFrom('2027-06-01', '2027-02-30', 'undated')),
+          when: fc.oneof(fc.string(), fc.constant('2027-06-01T09:00:00Z')),
+          plan: fc.oneof(fc.string(), fc.constant('9999-12-31')),
+          due: fc.oneof(fc.string(), fc.constant('2027-06-01T25:00')),
+          times: fc.anything(),
+          series: fc.oneof(
+            fc.object(),
+            fc.record(
+              {
+                title: fc.oneof(fc.string(), fc.integer()),
+                start: fc.oneof(
+                  fc.string(),
+                  fc.constantFrom('2027-06-01', '0001-01-01', '9999-12-31', null),
+                ),
+                at: fc.oneof(fc.anything(), fc.constant(['09:00'])),
+                repeat: fc.oneof(
+                  fc.anything(),
+                  fc.record({
+                    by: fc.constant('calendar'),
+                    rule: fc.constantFrom(
+                      'FREQ=DAILY',
+                      'FREQ=WEEKLY;BYDAY=XX',
+                      'FREQ=YEARLY;BYMONTH=2;BYMONTHDAY=30',
+                      '',
+                    ),
+                  }),
+                  fc.record({
+                    by: fc.constant('completion'),
+                    every: fc.constantFrom('P1D', 'PT0M', 'P-1D', 'P99Y', 'PT1M'),
+                  }),
+                ),
+                ends: fc.oneof(
+                  fc.anything(),
+                  fc.record({ after: fc.integer() }),
+                  fc.record({ on: fc.string() }),
+                ),
+                opensBefore: fc.oneof(fc.string(), fc.constantFrom('P1D', 'P99Y')),
+              },
+              { requiredKeys: [] },
+            ),
+          ),
+        },
+        { requiredKeys: [] },
+      ),
+    );
+    const writable = ROUTES.filter(
+      ([method, path]) => method !== 'GET' && path !== '/test/clock' && path !== '/session',
+    );
+    await fc.assert(
+      fc.asyncProperty(fc.constantFrom(...writable), json, async ([method, path], body) => {
+        const { status, body: answer } = await client.send(method, path, body ?? undefined);
+        expect(status).toBeLessThan(500);
+        if (status >= 400) expect(answer.error.message).not.toBe('');
+      }),
+      { numRuns: 400, seed: 20270601 },
+    );
+  }, 60_000);
+
+  test('an address that is none is said to be none', async () => {
+    const client = await someone();
+    expect(await client.send('GET', '/nothing')).toMatchObject({
+      status: 404,
+      body: { error: { code: 'route.none' } },
+    });
+    expect(await client.send('GET', `/todos/${'x'.repeat(300)}`)).toMatchObject({ status: 404 });
+  });
+});
