@@ -95,6 +95,7 @@ export default ts.config(
         clearTimeout: 'readonly',
         URL: 'readonly',
         fetch: 'readonly',
+        document: 'readonly',
         console: 'readonly',
         module: 'writable',
         require: 'readonly',

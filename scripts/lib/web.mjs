@@ -74,7 +74,7 @@ function digest() {
 function filesIn(path) {
   if (/\.\w+$/u.test(path)) return [path];
   return readdirSync(join(ROOT, path), { withFileTypes: true })
-    .filter(({ name }) => !NOT.has(name) && !name.includes('.test.'))
+    .filter(({ name }) => !NOT.has(name) && !/\.test\.|\.tsbuildinfo$/u.test(name))
     .flatMap((entry) =>
       entry.isDirectory() ? filesIn(join(path, entry.name)) : [join(path, entry.name)],
     )

@@ -45,9 +45,7 @@ export function SignInScreen() {
             Say once what comes back, and how. From then on you know what is next.
           </Words>
         </View>
-        {then ? (
-          <Note words="Sign in to go on where you were. What you typed is kept." />
-        ) : null}
+        {then ? <Note words="Sign in to go on where you were. What you typed is kept." /> : null}
         <AccountForm key={String(isNew)} isNew={isNew} />
         <View style={{ flexDirection: 'row', alignItems: 'center', gap: 8, flexWrap: 'wrap' }}>
           <Words tint="soft">{isNew ? 'You have an account?' : 'Here for the first time?'}</Words>

@@ -1,0 +1,118 @@
+import { mkdirSync, mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { startMariadb } from './lib/mariadb.mjs';
+import { startProgram } from './lib/program.mjs';
+import { ROOT, ensureChromium, ensureMariadb, ensurePackages, say } from './lib/setup.mjs';
+import { buildWeb } from './lib/web.mjs';
+
+/** `npm run shots`: every picture in docs/screenshots/, from the demo data at a fixed day. */
+
+const NOW = '2026-11-24T09:40:00Z';
+const PHONE = { width: 390, height: 844 };
+const WIDE = { width: 1280, height: 800 };
+const SWAP = 'Swap the gas bottle 40 days after done, until end of May';
+const AIR = 'Air the cabin every 2 weeks on Tue and Sat at 9';
+const write = (text) => `/write?text=${encodeURIComponent(text)}`;
+const press = (name) => (page) => page.getByRole('button', { name }).first().click();
+
+const SHOTS = [
+  { name: 'sign-in', path: '/sign-in', signedIn: false, see: 'Password' },
+  { name: 'today', path: '/', see: 'Coming back soon' },
+  { name: 'today-dark', path: '/', see: 'Coming back soon', scheme: 'dark' },
+  { name: 'today-unfolded', path: '/', see: 'Coming back soon', act: press(/^Pump out the tank,/) },
+  {
+    name: 'today-wide',
+    path: '/',
+    see: 'Coming back soon',
+    size: WIDE,
+    act: press(/^Pump out the tank,/),
+    then: 'Last times',
+  },
+  { name: 'editor', path: write(SWAP), see: 'Next times' },
+  { name: 'editor-repeat', path: write(AIR), see: 'Next times', act: press(/^every 2 weeks/) },
+  { name: 'editor-wide', path: write(AIR), see: 'Next times', size: WIDE },
+  { name: 'all', path: '/all', see: 'Comes back' },
+  {
+    name: 'todo',
+    path: '/all',
+    see: 'Comes back',
+    act: press(/^Check the bilge,/),
+    then: 'Last times',
+  },
+  { name: 'settings', path: '/settings', see: 'Your days' },
+];
+
+ensurePackages();
+ensureMariadb();
+const executablePath = ensureChromium();
+const { chromium } = await import('@playwright/test');
+const only = process.argv.slice(2);
+const to = join(ROOT, 'docs/screenshots');
+mkdirSync(to, { recursive: true });
+
+const folder = mkdtempSync(join(tmpdir(), 'back-again-shots-'));
+const database = await startMariadb(folder);
+const program = await startProgram({
+  DATABASE_URL: database.url,
+  DATA_DIR: folder,
+  WEB_DIR: buildWeb(),
+  PORT: '0',
+  DEMO: '1',
+  TEST_CLOCK: '1',
+  TEST_NOW: NOW,
+  LOG: 'warn',
+  SIGN_IN_TRIES: '1000',
+});
+const browser = await chromium.launch({
+  executablePath,
+  args: [
+    '--no-sandbox',
+    '--disable-gpu',
+    '--disable-quic',
+    '--no-first-run',
+    '--disable-background-networking',
+    '--disable-component-update',
+    '--disable-sync',
+  ],
+});
+
+for (const {
+  name,
+  path,
+  see,
+  then,
+  act,
+  size = PHONE,
+  scheme = 'light',
+  signedIn = true,
+} of SHOTS) {
+  if (only.length && !only.includes(name)) continue;
+  const context = await browser.newContext({
+    baseURL: program.url,
+    viewport: size,
+    colorScheme: scheme,
+    locale: 'en-GB',
+    timezoneId: 'Europe/London',
+    reducedMotion: 'reduce',
+  });
+  const page = await context.newPage();
+  if (signedIn)
+    await context.request.post('/api/session', {
+      data: { name: 'demo@example.org', password: 'comes back again' },
+    });
+  await page.goto(path);
+  await page.getByText(see).first().waitFor();
+  await act?.(page);
+  if (then) await page.getByText(then).first().waitFor();
+  await page.evaluate(() => document.fonts.ready);
+  await page.evaluate(() => document.activeElement?.blur());
+  await page.screenshot({ path: join(to, `${name}.png`), animations: 'disabled' });
+  say(`docs/screenshots/${name}.png`);
+  await context.close();
+}
+
+await browser.close();
+await program.stop();
+await database.stop();
+rmSync(folder, { recursive: true, force: true });

@@ -1,0 +1,75 @@
+import { spawnSync } from 'node:child_process';
+import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { startMariadb } from './lib/mariadb.mjs';
+import { ROOT, ensureChromium, ensureMariadb, ensurePackages, say } from './lib/setup.mjs';
+import { buildWeb } from './lib/web.mjs';
+
+/**
+ * `npm test`: installs what is missing, then types, lint, unit, server and browser tests, on a
+ * database of its own.
+ */
+
+ensurePackages();
+ensureMariadb();
+const chromium = ensureChromium();
+
+const folder = mkdtempSync(join(tmpdir(), 'back-again-test-'));
+const database = await startMariadb(folder);
+const env = {
+  ...process.env,
+  CHROMIUM: chromium,
+  TEST_DATABASE_URL: database.url,
+  E2E_REPORT: join(folder, 'e2e.json'),
+  NODE_OPTIONS: '--disable-warning=ExperimentalWarning',
+};
+const jestReport = join(folder, 'jest.json');
+
+const STEPS = [
+  ['types', ['tsc', '-b', 'tsconfig.json']],
+  ['lint', ['eslint', '.', '--max-warnings', '0']],
+  ['format', ['prettier', '--check', '--log-level', 'warn', '.']],
+  ['unit and server tests', ['jest', '--json', `--outputFile=${jestReport}`]],
+  ['browser tests', ['playwright', 'test', '-c', 'e2e/playwright.config.ts'], buildWeb],
+];
+
+const failed = [];
+for (const [name, command, before] of STEPS) {
+  const from = Date.now();
+  say(name);
+  before?.();
+  const { status } = spawnSync('npx', ['--no-install', ...command], {
+    cwd: ROOT,
+    env,
+    stdio: ['ignore', 'inherit', 'inherit'],
+  });
+  const seconds = Math.round((Date.now() - from) / 1000);
+  if (status !== 0) failed.push(name);
+  say(`${name}: ${status === 0 ? 'passed' : 'FAILED'} in ${seconds} s`);
+}
+
+await database.stop();
+const totals = counts();
+rmSync(folder, { recursive: true, force: true });
+if (failed.length) process.stdout.write(`Failed: ${failed.join(', ')}\n`);
+process.stdout.write(`${totals.passed} passed, ${totals.failed} failed\n`);
+process.exit(failed.length || totals.passed === 0 ? 1 : 0);
+
+/** How many tests passed and failed, in the two runners. */
+function counts() {
+  const jest = report(jestReport);
+  const browser = report(env.E2E_REPORT)?.stats;
+  return {
+    passed: (jest?.numPassedTests ?? 0) + (browser?.expected ?? 0),
+    failed: (jest?.numFailedTests ?? 0) + (browser?.unexpected ?? 0),
+  };
+}
+
+function report(file) {
+  try {
+    return JSON.parse(readFileSync(file, 'utf8'));
+  } catch {
+    return null;
+  }
+}
