@@ -22,14 +22,14 @@ mkdirSync(DATA, { recursive: true });
 await endLeftOver();
 
 let database = null;
+let program = null;
 if (!process.env.DATABASE_URL) {
   say(`Starting MariaDB, its data in ${DATA}`);
   database = await startMariadb(DATA).catch((error) => giveUp(error.message));
 }
-writeFileSync(RUNNING, JSON.stringify({ pid: process.pid, mariadb: database?.pid ?? null }));
+note();
 
 if (!empty) say('Starting the server; the first time it makes the demo data');
-let program;
 try {
   program = await startProgram(
     {
@@ -46,6 +46,7 @@ try {
   giveUp(error.message);
 }
 
+note();
 process.stdout.write(`\nBack Again is at ${program.url}\n`);
 if (!empty)
   process.stdout.write(
@@ -65,29 +66,36 @@ async function stop(code) {
 for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP']) process.on(signal, () => void stop(0));
 void program.ended.then((code) => stop(code ?? 1));
 
-/** A start that was killed leaves its database running: that one is ended, so that its data is free. */
+/** Writes down what runs, for a start after this one was killed, and for whoever makes a backup. */
+function note() {
+  const port = database ? Number(new URL(database.url).port) : null;
+  const running = { pid: process.pid, server: program?.pid, mariadb: database?.pid, port };
+  writeFileSync(RUNNING, JSON.stringify(running));
+}
+
+/** A start that was killed leaves its server and database running: they are ended first. */
 async function endLeftOver() {
   if (!existsSync(RUNNING)) return;
   const before = JSON.parse(readFileSync(RUNNING, 'utf8'));
-  if (isNode(before.pid))
+  if (before.pid !== process.pid && commandOf(before.pid).includes('start.mjs'))
     giveUp(`Back Again runs already from this folder (process ${before.pid}).`);
-  if (before.mariadb && nameOf(before.mariadb) === 'mariadbd') {
-    say('Ending the database of a start that was killed');
-    process.kill(before.mariadb, 'SIGTERM');
-    while (nameOf(before.mariadb) === 'mariadbd')
-      await new Promise((done) => setTimeout(done, 100));
+  for (const [pid, mark] of [
+    [before.server, 'server/src/main.ts'],
+    [before.mariadb, 'mariadbd'],
+  ]) {
+    if (!pid || !commandOf(pid).includes(mark)) continue;
+    say(`Ending ${mark}, left over from a start that was killed`);
+    process.kill(pid, 'SIGTERM');
+    while (commandOf(pid).includes(mark)) await new Promise((done) => setTimeout(done, 100));
   }
   rmSync(RUNNING, { force: true });
 }
 
-function nameOf(pid) {
+/** The command line of a process; empty where there is none. */
+function commandOf(pid) {
   try {
-    return readFileSync(`/proc/${pid}/comm`, 'utf8').trim();
+    return readFileSync(`/proc/${pid}/cmdline`, 'utf8').replaceAll('\0', ' ');
   } catch {
-    return null;
+    return '';
   }
-}
-
-function isNode(pid) {
-  return pid !== process.pid && (nameOf(pid) ?? '').startsWith('node');
 }
