@@ -206,3 +206,43 @@ for (const scheme of ['light', 'dark'] as const)
         expect(grave.map(({ id, nodes }) => `${where}: ${id} ${nodes[0]?.html}`)).toEqual([]);
       }
     });
+
+test('the script that shows Today the first time has at most 350 KB compressed', async ({
+  page,
+  someone,
+}) => {
+  await someone();
+  const scripts: Promise<number>[] = [];
+  page.on('requestfinished', (request) => {
+    if (request.resourceType() === 'script')
+      scripts.push(request.sizes().then(({ responseBodySize }) => responseBodySize));
+  });
+  await page.goto('/');
+  await expect(page.getByText('Nothing comes back yet.')).toBeVisible();
+  const sizes = await Promise.all(scripts);
+  const total = sizes.reduce((sum, size) => sum + size, 0);
+  expect(sizes.length).toBeGreaterThan(2);
+  expect(total).toBeGreaterThan(100_000);
+  expect(total).toBeLessThanOrEqual(350 * 1024);
+});
+
+test('settings are kept, and what is wrong with them is said', async ({ page, someone }) => {
+  await someone();
+  await page.goto('/settings');
+  await page.getByLabel('Your day starts at').fill('13:00');
+  await page.getByRole('button', { name: 'Keep these settings' }).click();
+  await expect(page.getByText('The day starts between 00:00 and 11:59.')).toBeVisible();
+  await page.getByLabel('Your day starts at').fill('04:00');
+  await page.getByRole('button', { name: 'Sunday' }).click();
+  await page.getByRole('button', { name: 'Keep these settings' }).click();
+  await expect(page.getByText('Kept', { exact: true })).toBeVisible();
+  await page.reload();
+  await expect(page.getByLabel('Your day starts at')).toHaveValue('04:00');
+  await page.getByLabel('Time zone').fill('Nowhere/Land');
+  await page.getByRole('button', { name: 'Keep these settings' }).click();
+  await expect(page.getByText('There is no time zone named “Nowhere/Land”.')).toBeVisible();
+  await page.getByRole('button', { name: 'Sign out' }).click();
+  await expect(page.getByLabel('Password')).toBeVisible();
+  await page.goto('/');
+  await expect(page.getByLabel('Password')).toBeVisible();
+});

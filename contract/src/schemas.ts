@@ -1,7 +1,7 @@
 import {
   CoreError,
   checkSeries,
-  checkSettings,
+  checkZone,
   parseDay,
   parseInstant,
   parseMoment,
@@ -70,7 +70,7 @@ const zone = string()
   .strict()
   .typeError('A time zone is text.')
   .required('Give a time zone.')
-  .test(passes((value) => checkSettings({ zone: value as string })));
+  .test(passes((value) => checkZone(value as string, 'zone')));
 
 export const registerSchema = object({ name, password, zone }).noUnknown().strict();
 export type Register = InferType<typeof registerSchema>;

@@ -9,6 +9,7 @@ import {
   writeFileSync,
 } from 'node:fs';
 import { join } from 'node:path';
+import { brotliCompressSync, gzipSync } from 'node:zlib';
 import { ROOT, run, say } from './setup.mjs';
 
 /** Where the built app lies. */
@@ -49,8 +50,20 @@ export function buildWeb() {
     env,
     quiet: true,
   });
+  compress(WEB);
   writeFileSync(stamp, now);
   return WEB;
+}
+
+/** Lays a compressed copy beside each file of text, so that the server does not do it for each request. */
+function compress(folder) {
+  for (const name of readdirSync(folder, { recursive: true })) {
+    if (!/\.(js|css|html|svg|json)$/u.test(name)) continue;
+    const file = join(folder, name);
+    const content = readFileSync(file);
+    writeFileSync(`${file}.br`, brotliCompressSync(content));
+    writeFileSync(`${file}.gz`, gzipSync(content, { level: 9 }));
+  }
 }
 
 function copyFonts() {

@@ -4,6 +4,7 @@ import compression from 'compression';
 import connectSessionSequelize from 'connect-session-sequelize';
 import express, { type Express, type RequestHandler } from 'express';
 import session from 'express-session';
+import compressedStatic from 'express-static-gzip';
 import helmet from 'helmet';
 import { DataTypes } from 'sequelize';
 import type { Log } from '../log.ts';
@@ -100,9 +101,14 @@ function sameHost(origin: string, host: string | undefined): boolean {
 
 /** The built app: its hashed files for ever, its page for every address that is not a file. */
 function serveWeb(app: Express, folder: string): void {
-  app.use('/_expo', express.static(join(folder, '_expo'), { immutable: true, maxAge: '1y' }));
-  app.use('/assets', express.static(join(folder, 'assets'), { immutable: true, maxAge: '1y' }));
-  app.use(express.static(folder, { index: false, maxAge: '1h' }));
+  const compressed = { enableBrotli: true, orderPreference: ['br', 'gz'], index: false as const };
+  const forEver = { immutable: true, maxAge: '1y' };
+  for (const hashed of ['_expo', 'assets'])
+    app.use(
+      `/${hashed}`,
+      compressedStatic(join(folder, hashed), { ...compressed, serveStatic: forEver }),
+    );
+  app.use(compressedStatic(folder, { ...compressed, serveStatic: { maxAge: '1h' } }));
   const page = join(folder, 'index.html');
   if (!existsSync(page)) throw new Error(`${page} is missing: build the app first.`);
   app.get('/{*path}', (_request, response) => {

@@ -1,8 +1,6 @@
-import { yupResolver } from '@hookform/resolvers/yup';
-import { registerSchema, signInSchema, type Register } from '@back-again/contract';
+import type { SignIn } from '@back-again/contract';
 import { Redirect, useLocalSearchParams, type Href } from 'expo-router';
 import { useState } from 'react';
-import { Controller, useForm, type Resolver } from 'react-hook-form';
 import { ScrollView, View } from 'react-native';
 import {
   errorOf,
@@ -12,6 +10,7 @@ import {
 } from '../../data/api.ts';
 import { Action } from '../../ui/Action.tsx';
 import { Field } from '../../ui/Field.tsx';
+import { LazyForm, type Refusal } from '../../ui/LazyForm.tsx';
 import { Note } from '../../ui/Note.tsx';
 import { ReturnArc } from '../../ui/ReturnArc.tsx';
 import { Heading, WordLink, Words } from '../../ui/Words.tsx';
@@ -19,6 +18,8 @@ import { useLook } from '../../ui/look.ts';
 
 /** The zone of the browser: what a new account starts with. */
 const browserZone = () => Intl.DateTimeFormat().resolvedOptions().timeZone || 'UTC';
+
+type Account = SignIn & { zone?: string };
 
 /** Signing in, and making an account. */
 export function SignInScreen() {
@@ -64,78 +65,54 @@ export function SignInScreen() {
 function AccountForm({ isNew }: { isNew: boolean }) {
   const [register] = useRegisterMutation();
   const [signIn] = useSignInMutation();
-  const schema = isNew ? registerSchema : signInSchema;
-  const { control, handleSubmit, setError, formState } = useForm<Register>({
-    resolver: yupResolver(schema as typeof registerSchema) as Resolver<Register>,
-    defaultValues: { name: '', password: '', ...(isNew ? { zone: browserZone() } : {}) },
-  });
-  const { errors, isSubmitting } = formState;
-  const submit = handleSubmit(async (values) => {
-    const sent = isNew
-      ? register(values)
-      : signIn({ name: values.name, password: values.password });
-    try {
-      await sent.unwrap();
-    } catch (error) {
-      const { where, message } = errorOf(error);
-      setError(where === 'name' || where === 'password' ? where : 'root', { message });
-    }
-  });
+  const zone = browserZone();
+  const send = async ({ name, password }: Account): Promise<Refusal | null> => {
+    const sent = isNew ? register({ name, password, zone }) : signIn({ name, password });
+    const { error } = await sent;
+    return error ? errorOf(error) : null;
+  };
+  const values: Account = { name: '', password: '', ...(isNew ? { zone } : {}) };
   return (
-    <View style={{ gap: 16 }} role="form">
-      <Controller
-        control={control}
-        name="name"
-        render={({ field }) => (
+    <LazyForm schema={isNew ? 'register' : 'signIn'} values={values} onSubmit={send}>
+      {({ bind, submit, busy, failure }) => (
+        <View style={{ gap: 16 }} role="form">
           <Field
             label="E-mail address"
-            value={field.value}
-            onChangeText={field.onChange}
-            onBlur={field.onBlur}
-            error={errors.name?.message}
+            {...bind('name')}
             autoComplete="username"
             inputMode="email"
             autoCapitalize="none"
-            onSubmitEditing={() => void submit()}
+            onSubmitEditing={submit}
           />
-        )}
-      />
-      <Controller
-        control={control}
-        name="password"
-        render={({ field }) => (
           <Field
             label="Password"
-            value={field.value}
-            onChangeText={field.onChange}
-            onBlur={field.onBlur}
-            error={errors.password?.message}
+            {...bind('password')}
             hint={isNew ? '10 characters or more.' : undefined}
             secureTextEntry
             autoComplete={isNew ? 'new-password' : 'current-password'}
-            onSubmitEditing={() => void submit()}
+            onSubmitEditing={submit}
           />
-        )}
-      />
-      {errors.root?.message ? (
-        <Words weight={650} live>
-          {errors.root.message}
-        </Words>
-      ) : null}
-      <View style={{ alignItems: 'flex-start' }}>
-        <Action
-          label={isNew ? 'Make it' : 'Sign in'}
-          name={isNew ? 'Make an account' : 'Sign in'}
-          filled
-          busy={isSubmitting}
-          onPress={() => void submit()}
-        />
-      </View>
-      {isNew ? (
-        <Words size={14.5} tint="soft">
-          {`Your days run by ${browserZone().replaceAll('_', ' ')} time. You can change that in Settings.`}
-        </Words>
-      ) : null}
-    </View>
+          {failure ? (
+            <Words weight={650} live>
+              {failure}
+            </Words>
+          ) : null}
+          <View style={{ alignItems: 'flex-start' }}>
+            <Action
+              label={isNew ? 'Make it' : 'Sign in'}
+              name={isNew ? 'Make an account' : 'Sign in'}
+              filled
+              busy={busy}
+              onPress={submit}
+            />
+          </View>
+          {isNew ? (
+            <Words size={14.5} tint="soft">
+              {`Your days run by ${zone.replaceAll('_', ' ')} time. You can change that in Settings.`}
+            </Words>
+          ) : null}
+        </View>
+      )}
+    </LazyForm>
   );
 }

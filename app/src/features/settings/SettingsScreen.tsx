@@ -1,8 +1,6 @@
-import { yupResolver } from '@hookform/resolvers/yup';
-import { settingsSchema, type SettingsBody } from '@back-again/contract';
+import type { SettingsBody } from '@back-again/contract';
 import { router } from 'expo-router';
 import { useEffect, useState } from 'react';
-import { Controller, useForm, type Resolver } from 'react-hook-form';
 import { View } from 'react-native';
 import { useDispatch } from 'react-redux';
 import {
@@ -16,6 +14,7 @@ import { clearDraft } from '../../data/draft.ts';
 import { Action } from '../../ui/Action.tsx';
 import { Field } from '../../ui/Field.tsx';
 import { Screen } from '../../ui/Frame.tsx';
+import { LazyForm, type Refusal } from '../../ui/LazyForm.tsx';
 import { Heading, WordLink, Words } from '../../ui/Words.tsx';
 
 const WEEK_STARTS = [
@@ -56,95 +55,63 @@ export function SettingsScreen() {
 
 function DaysForm({ settings }: { settings: SettingsBody }) {
   const [save] = useSettingsMutation();
-  const [saved, setSaved] = useState(false);
-  const { control, handleSubmit, setError, formState } = useForm<SettingsBody>({
-    resolver: yupResolver(settingsSchema) as unknown as Resolver<SettingsBody>,
-    defaultValues: settings,
-  });
-  const { errors } = formState;
-  const submit = handleSubmit(async (values) => {
-    try {
-      await save(values).unwrap();
-      setSaved(true);
-    } catch (error) {
-      const { where, message } = errorOf(error);
-      setError(where === 'zone' || where === 'dayStart' ? where : 'root', { message });
-    }
-  });
-  const changed = () => setSaved(false);
+  const [kept, setKept] = useState<string | null>(null);
+  const now = JSON.stringify(settings);
+  const send = async (values: SettingsBody): Promise<Refusal | null> => {
+    const { data, error } = await save(values);
+    if (data) setKept(JSON.stringify(data.settings));
+    return error ? errorOf(error) : null;
+  };
   return (
-    <View style={{ gap: 16 }}>
-      <Heading level={2}>Your days</Heading>
-      <Controller
-        control={control}
-        name="zone"
-        render={({ field }) => (
-          <Field
-            label="Time zone"
-            hint="By its name, such as Europe/London."
-            value={field.value}
-            autoCapitalize="none"
-            error={errors.zone?.message}
-            onChangeText={(text) => {
-              changed();
-              field.onChange(text);
-            }}
-          />
-        )}
-      />
-      <Controller
-        control={control}
-        name="dayStart"
-        render={({ field }) => (
-          <Field
-            label="Your day starts at"
-            hint="With 04:00, two at night still belongs to the day before."
-            value={field.value}
-            error={errors.dayStart?.message}
-            onChangeText={(text) => {
-              changed();
-              field.onChange(text);
-            }}
-          />
-        )}
-      />
-      <Controller
-        control={control}
-        name="weekStart"
-        render={({ field }) => (
-          <View>
-            <Words size={15} weight={600}>
-              Your week starts on
-            </Words>
-            <View style={{ flexDirection: 'row', gap: 20 }}>
-              {WEEK_STARTS.map(([value, label]) => (
-                <WordLink
-                  key={value}
-                  label={label}
-                  selected={field.value === value}
-                  onPress={() => {
-                    changed();
-                    field.onChange(value);
-                  }}
-                />
-              ))}
+    // Kept, it begins anew with what was kept.
+    <LazyForm key={now} schema="settings" values={settings} onSubmit={send}>
+      {({ bind, submit, busy, failure, changed }) => {
+        const weekStart = bind('weekStart');
+        return (
+          <View style={{ gap: 16 }}>
+            <Heading level={2}>Your days</Heading>
+            <Field
+              label="Time zone"
+              hint="By its name, such as Europe/London."
+              autoCapitalize="none"
+              {...bind('zone')}
+            />
+            <Field
+              label="Your day starts at"
+              hint="With 04:00, two at night still belongs to the day before."
+              {...bind('dayStart')}
+            />
+            <View role="group" aria-label="Your week starts on">
+              <Words size={15} weight={600}>
+                Your week starts on
+              </Words>
+              <View style={{ flexDirection: 'row', gap: 20 }}>
+                {WEEK_STARTS.map(([value, label]) => (
+                  <WordLink
+                    key={value}
+                    label={label}
+                    selected={weekStart.value === value}
+                    onPress={() => weekStart.onChangeText(value)}
+                  />
+                ))}
+              </View>
+            </View>
+            {failure ? (
+              <Words weight={650} live>
+                {failure}
+              </Words>
+            ) : null}
+            <View style={{ alignItems: 'flex-start' }}>
+              <Action label="Keep" name="Keep these settings" filled busy={busy} onPress={submit} />
+              {kept === now && !changed ? (
+                <Words tint="moss" weight={600} live>
+                  Kept
+                </Words>
+              ) : null}
             </View>
           </View>
-        )}
-      />
-      {errors.root?.message ? (
-        <Words weight={650} live>
-          {errors.root.message}
-        </Words>
-      ) : null}
-      <View style={{ flexDirection: 'row', alignItems: 'center', gap: 14 }}>
-        <Action label="Keep" name="Keep these settings" filled onPress={() => void submit()} />
-        {saved ? (
-          <Words tint="moss" weight={600} live>
-            Kept
-          </Words>
-        ) : null}
-      </View>
-    </View>
+        );
+      }}
+    </LazyForm>
   );
 }

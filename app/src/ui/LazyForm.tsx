@@ -1,0 +1,18 @@
+import { Suspense, lazy, type ComponentProps } from 'react';
+import type { FieldValues } from 'react-hook-form';
+import type Form from './Form.tsx';
+
+export type { FormParts, Refusal } from './Form.tsx';
+
+const Loaded = lazy(() => import('./Form.tsx'));
+
+type FormProps<T extends FieldValues> = ComponentProps<typeof Form<T>>;
+
+/** A form, loaded when it is first shown: Today, which shows none, opens sooner. */
+export function LazyForm<T extends FieldValues>(props: FormProps<T>) {
+  return (
+    <Suspense fallback={null}>
+      <Loaded {...(props as unknown as FormProps<FieldValues>)} />
+    </Suspense>
+  );
+}
