@@ -2,39 +2,27 @@ import { createInterface } from 'node:readline';
 import {
   CoreError,
   DEFAULT_SETTINGS,
-  formatMoment,
   parseDay,
   parseMoment,
   parseRule,
   read,
   rehearse,
   say,
-  datesOf,
-  LAST_DAY,
+  stampOf,
+  stampsOf,
   type Settings,
+  type Stamp,
 } from './index.ts';
 
 /** One JSON object a line in, one a line out; a bad line answers with its error and the rest go on. */
 const commands: Record<string, (line: Record<string, unknown>) => unknown> = {
   dates({ rule, start, after, until, limit = 30 }) {
-    const first = parseMoment(text(start, 'start'), 'start');
-    const stop = until === undefined ? LAST_DAY : parseMoment(text(until, 'until'), 'until').day;
-    const from = after === undefined ? null : parseMoment(text(after, 'after'), 'after');
-    // A slot later on the day of `after` is still to come.
-    const later = from && (from.minute ?? 0) < (first.minute ?? 0) ? from.day - 1 : from?.day;
-    const days = datesOf(parseRule(text(rule, 'rule')), first.day).list(
-      later ?? first.day - 1,
-      stop,
-      Number(limit),
-    );
-    return days
-      .map((day) => formatMoment({ day, minute: first.minute ?? 0 }))
-      .filter(
-        (moment) =>
-          until === undefined ||
-          !text(until, 'until').includes('T') ||
-          moment <= text(until, 'until'),
-      );
+    const from = stampIn(start, 'start', '00:00');
+    const to = until === undefined ? Infinity : stampIn(until, 'until', '23:59:59');
+    const past = after === undefined ? from - 1 : stampIn(after, 'after', '23:59:59');
+    if (typeof limit !== 'number' || !Number.isInteger(limit) || limit < 0 || limit > MOST)
+      throw new CoreError('line.form', 'limit', 'It is a whole number from 0 to 100,000.');
+    return stampsOf(parseRule(text(rule, 'rule')), from).texts(past, to, limit);
   },
   rehearse: (line) => rehearse(line as unknown as Parameters<typeof rehearse>[0]),
   read({ text: sentence, today, settings }) {
@@ -47,6 +35,15 @@ const commands: Record<string, (line: Record<string, unknown>) => unknown> = {
     return { series, says: say(series, day), notUnderstood };
   },
 };
+
+const MOST = 100_000;
+
+/** A date, or a date and time, as a stamp; a date alone stands for this time of its day. */
+function stampIn(value: unknown, where: string, time: string): Stamp {
+  const written = text(value, where);
+  const { minute } = parseMoment(written, where);
+  return stampOf(minute === null ? `${written}T${time}` : written);
+}
 
 function text(value: unknown, where: string): string {
   if (typeof value !== 'string')

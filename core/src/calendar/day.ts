@@ -23,48 +23,75 @@ export interface YearMonthDay {
   day: number;
 }
 
+/** Days before each month of a common year, and of a leap year; index 1 is January. */
+const BEFORE_MONTH = [0, 0, 31, 59, 90, 120, 151, 181, 212, 243, 273, 304, 334];
+const BEFORE_MONTH_LEAP = [0, 0, 31, 60, 91, 121, 152, 182, 213, 244, 274, 305, 335];
+
+/** The month of each day of a year, by its length; index 0 is 1 January. */
+const MONTH_AT = monthTable(BEFORE_MONTH, 365);
+const MONTH_AT_LEAP = monthTable(BEFORE_MONTH_LEAP, 366);
+
+function monthTable(before: readonly number[], length: number): Uint8Array {
+  const table = new Uint8Array(length);
+  for (let month = 1; month <= 12; month++) table.fill(month, before[month]);
+  return table;
+}
+
+/** The day number of 1 January: 365 days a year, and one for each leap year before it. */
+export function firstOfYear(year: number): Day {
+  const past = year - 1;
+  const leapDays =
+    past >= 0
+      ? (past >> 2) - ((past / 100) | 0) + ((past / 400) | 0)
+      : Math.floor(past / 4) - Math.floor(past / 100) + Math.floor(past / 400);
+  return past * 365 + leapDays - 719162;
+}
+
+// The year met last: what is asked about months mostly stays in one year for a while.
+let metYear = 1970;
+let metFirst = 0;
+let metLeap = false;
+
+function meet(year: number): void {
+  metYear = year;
+  metFirst = firstOfYear(year);
+  metLeap = isLeapYear(year);
+}
+
+/** The day number of the first of a month, 1 to 12. */
+export function firstOfMonth(year: number, month: number): Day {
+  if (year !== metYear) meet(year);
+  return metFirst + (metLeap ? BEFORE_MONTH_LEAP : BEFORE_MONTH)[month]!;
+}
+
 /**
- * The day number of a civil date. Months outside 1…12 and days outside the month carry over, so
- * `dayOf(2027, 14, 0)` is 31 January 2028.
- *
- * Counts in 400-year cycles of 146,097 days with years that begin on 1 March (ISO 8601's
- * proleptic Gregorian calendar).
+ * The day number of a civil date in the proleptic Gregorian calendar (ISO 8601). Months outside
+ * 1…12 and days outside the month carry over, so `dayOf(2027, 14, 0)` is 31 January 2028.
  */
 export function dayOf(year: number, month: number, day: number): Day {
+  if (month >= 1 && month <= 12) return firstOfMonth(year, month) + day - 1;
   const months = year * 12 + (month - 1);
-  const y0 = Math.floor(months / 12);
-  const m0 = months - y0 * 12;
-  const y = m0 < 2 ? y0 - 1 : y0;
-  const m = m0 < 2 ? m0 + 10 : m0 - 2;
-  const cycle = Math.floor(y / 400);
-  const yearOfCycle = y - cycle * 400;
-  const dayOfYear = Math.floor((153 * m + 2) / 5);
-  const dayOfCycle =
-    yearOfCycle * 365 + Math.floor(yearOfCycle / 4) - Math.floor(yearOfCycle / 100) + dayOfYear;
-  return cycle * 146097 + dayOfCycle + day - 719469;
+  const carried = Math.floor(months / 12);
+  return firstOfMonth(carried, months - carried * 12 + 1) + day - 1;
+}
+
+/** The year of a day number. */
+export function yearOf(day: Day): number {
+  if (day >= metFirst && day < metFirst + 365) return metYear;
+  // A year has 365.2425 days on average; the guess is off by one at most.
+  let year = Math.floor((day + 719162) / 365.2425) + 1;
+  if (day < firstOfYear(year)) year--;
+  else if (day >= firstOfYear(year + 1)) year++;
+  return year;
 }
 
 /** The civil date of a day number: the inverse of {@link dayOf}. */
 export function dateOf(day: Day): YearMonthDay {
-  const z = day + 719468;
-  const cycle = Math.floor(z / 146097);
-  const dayOfCycle = z - cycle * 146097;
-  const yearOfCycle = Math.floor(
-    (dayOfCycle -
-      Math.floor(dayOfCycle / 1460) +
-      Math.floor(dayOfCycle / 36524) -
-      Math.floor(dayOfCycle / 146096)) /
-      365,
-  );
-  const dayOfYear =
-    dayOfCycle - (365 * yearOfCycle + Math.floor(yearOfCycle / 4) - Math.floor(yearOfCycle / 100));
-  const m = Math.floor((5 * dayOfYear + 2) / 153);
-  const month = m < 10 ? m + 3 : m - 9;
-  return {
-    year: cycle * 400 + yearOfCycle + (month <= 2 ? 1 : 0),
-    month,
-    day: dayOfYear - Math.floor((153 * m + 2) / 5) + 1,
-  };
+  const year = yearOf(day);
+  if (year !== metYear) meet(year);
+  const nth = day - metFirst;
+  const month = (metLeap ? MONTH_AT_LEAP : MONTH_AT)[nth]!;
+  return { year, month, day: nth - (metLeap ? BEFORE_MONTH_LEAP : BEFORE_MONTH)[month]! + 1 };
 }
 
 /** Whether February of that year has 29 days. */
@@ -76,13 +103,16 @@ const MONTH_LENGTHS = [31, 28, 31, 30, 31, 30, 31, 31, 30, 31, 30, 31];
 
 /** How many days that month has: 28 to 31. `month` is 1 to 12. */
 export function daysInMonth(year: number, month: number): number {
-  return month === 2 && isLeapYear(year) ? 29 : MONTH_LENGTHS[month - 1]!;
+  if (month !== 2) return MONTH_LENGTHS[month - 1]!;
+  if (year !== metYear) meet(year);
+  return metLeap ? 29 : 28;
 }
 
 /** The day of the week as an index into {@link WEEKDAYS}: 0 is Monday, 6 is Sunday. */
 export function weekdayIndex(day: Day): number {
   // 1970-01-01 was a Thursday.
-  return (((day + 3) % 7) + 7) % 7;
+  const index = (day + 3) % 7;
+  return index < 0 ? index + 7 : index;
 }
 
 /** The first day of the week that holds `day`, for weeks that begin on `weekStart` (an index). */
@@ -110,14 +140,29 @@ export function parseDay(text: string, where = 'date'): Day {
   return dayOf(year, month, day);
 }
 
+const TWO_DIGITS = Array.from({ length: 100 }, (_, n) => String(n).padStart(2, '0'));
+const MONTH_TEXTS = TWO_DIGITS.map((text) => `-${text}-`);
+
+// The month written last, as “2027-01-”, and its days: dates are mostly written in order.
+let writtenFirst = 0;
+let writtenEnd = 0;
+let writtenPrefix = '';
+let writtenYear = Number.NaN;
+let writtenYearText = '';
+
 /** Writes a day number as `YYYY-MM-DD`. */
 export function formatDay(day: Day): LocalDate {
-  const { year, month, day: dayOfMonth } = dateOf(day);
-  return `${pad(year, 4)}-${pad(month, 2)}-${pad(dayOfMonth, 2)}`;
-}
-
-function pad(value: number, width: number): string {
-  return String(value).padStart(width, '0');
+  if (day < writtenFirst || day >= writtenEnd) {
+    const { year, month, day: nth } = dateOf(day);
+    writtenFirst = day - nth + 1;
+    writtenEnd = writtenFirst + daysInMonth(year, month);
+    if (year !== writtenYear) {
+      writtenYear = year;
+      writtenYearText = String(year).padStart(4, '0');
+    }
+    writtenPrefix = writtenYearText + MONTH_TEXTS[month]!;
+  }
+  return writtenPrefix + TWO_DIGITS[day - writtenFirst + 1]!;
 }
 
 /**

@@ -14,7 +14,7 @@ import { CoreError } from '../errors.ts';
 import { datesOf } from '../rule/expand.ts';
 import { formatRule } from '../rule/format.ts';
 import { parseRule } from '../rule/parse.ts';
-import type { Frequency, Rule } from '../rule/rule.ts';
+import { plainRule, type Frequency, type Rule } from '../rule/rule.ts';
 import { checkSeries, type Ends, type Repeat, type Series } from '../series/definition.ts';
 import { CLAUSES, type Fact } from './clauses.ts';
 import { resolve, type WrittenDate } from './pieces.ts';
@@ -289,17 +289,7 @@ function ruleOf(
       message: `“${where}”: an interval is a whole number from 1 to 9,999.`,
     });
   }
-  const rule: Rule = {
-    freq: 'DAILY',
-    interval: Math.min(Math.max(n, 1), 9999),
-    byDay: [],
-    byMonthDay: [],
-    byMonth: [],
-    count: null,
-    until: null,
-    weekStart: 'MO',
-    skip: 'OMIT',
-  };
+  const rule: Rule = { ...plainRule('DAILY'), interval: Math.min(Math.max(n, 1), 9999) };
   const unit = every?.unit;
   if (unit && FREQUENCY[unit] === null) {
     const where = wordsOf('every');
@@ -389,7 +379,7 @@ function oneOffDay(get: Get, given: Day | null, today: Day): Day | null {
   const monthDays = get('monthDays');
   const day = monthDays?.days[0];
   if (day === undefined) return null;
-  const rule: Rule = { ...parseRule('FREQ=MONTHLY'), byMonthDay: [day] };
+  const rule: Rule = { ...plainRule('MONTHLY'), byMonthDay: [day] };
   return datesOf(rule, today).next(today - 1);
 }
 

@@ -9,7 +9,7 @@ import {
 import { parseSpan, type Span } from '../calendar/span.ts';
 import { parseRule } from '../rule/parse.ts';
 import { formatRule } from '../rule/format.ts';
-import type { Rule } from '../rule/rule.ts';
+import { hasTimes, type Rule } from '../rule/rule.ts';
 import type { Series } from '../series/definition.ts';
 import { read, type ReadOptions } from './read.ts';
 import {
@@ -165,7 +165,7 @@ function ruleText(text: string, options: ReadOptions): string {
 }
 
 function plainRuleText(rule: Rule, weekStart: Weekday): string | null {
-  if (rule.count !== null || rule.until !== null) return null;
+  if (rule.count !== null || rule.until !== null || hasUnsaid(rule)) return null;
   const { freq, interval: n, byDay, byMonthDay, byMonth, skip } = rule;
   const every = (unit: string) => (n === 1 ? `every ${unit}` : `every ${n} ${unit}s`);
   const plain = byDay.every((part) => part.ordinal === null);
@@ -204,7 +204,15 @@ function plainRuleText(rule: Rule, weekStart: Weekday): string | null {
       if (skip !== (leap ? 'BACKWARD' : 'OMIT') || day! < 1) return null;
       return `${every('year')} on ${day} ${MONTH_NAMES[month! - 1]!}`;
     }
+    default:
+      return null;
   }
+}
+
+/** Whether a rule has parts for which there are no words yet. */
+function hasUnsaid(rule: Rule): boolean {
+  const { byYearDay, byWeekNo, bySetPos } = rule;
+  return hasTimes(rule) || byYearDay.length > 0 || byWeekNo.length > 0 || bySetPos.length > 0;
 }
 
 function positionText(rule: Rule, of: string): string | null {

@@ -1,67 +1,116 @@
-import { FIRST_DAY, LAST_DAY, parseDay, type Day } from '../calendar/day.ts';
-import { ROOM, periodsOf } from './periods.ts';
-import type { Rule } from './rule.ts';
+import { FIRST_DAY, LAST_DAY, formatDay, parseDay, type Day } from '../calendar/day.ts';
+import { formatTime, type LocalDateTime } from '../calendar/time.ts';
+import {
+  DAY_SECONDS,
+  atPositions,
+  clockPeriodsOf,
+  timesOf,
+  withTimes,
+  type Stamp,
+} from './clock.ts';
+import { dayPeriodsOf } from './periods.ts';
+import { isSubDaily, type Rule } from './rule.ts';
+import { scaled, sequenceOf, type Periods, type Sequence } from './sequence.ts';
 
-/** The dates of one rule counted from one start, prepared once and asked often. */
-export interface Dates {
-  /** The first date after `after`, or null when there is none. Pass `start − 1` for the first of all. */
-  next(after: Day): Day | null;
-  /** The last date before `before`, or null when there is none. */
-  previous(before: Day): Day | null;
-  /** The first `limit` dates after `after` (exclusive), up to `until` (inclusive). */
-  list(after: Day, until: Day, limit: number): Day[];
-}
+/** The dates of one rule; each question and answer is in days. */
+export type Dates = Sequence;
 
 /**
- * The dates of a rule counted from `start` (RFC 5545 §3.8.5.3, R1): none is before it, and a
- * start that is off the rule is no date of it. Dates are day numbers; UNTIL is taken by its day.
+ * The dates of a rule counted from `start` (RFC 5545 §3.8.5.3, R1): none is before it, and a start
+ * that is off the rule is no date of it. Its times of day are left out of account (with BYSETPOS of a
+ * DAILY rule, which chooses among them), and UNTIL is taken by its day; COUNT counts dates.
  *
- * A rule without COUNT is asked far ahead at the cost of one period; one with COUNT is walked
- * from its start.
+ * The cost of an answer does not depend on how far it is from the start.
+ * @throws RangeError for a rule in hours, minutes or seconds: those have no dates, see {@link stampsOf}
  * @example datesOf(parseRule('FREQ=DAILY;INTERVAL=9'), start).next(start) // start + 9
  */
 export function datesOf(rule: Rule, start: Day): Dates {
-  const periods = periodsOf(rule, start);
-  const buffer = new Int32Array(ROOM);
+  if (isSubDaily(rule)) throw new RangeError(`A ${rule.freq} rule is not of dates.`);
   const until = rule.until === null ? LAST_DAY : parseDay(rule.until.slice(0, 10), 'UNTIL');
-  const most = rule.count ?? Infinity;
+  const days = placed(dayPeriodsOf(rule, start), rule);
+  return sequenceOf(days, {
+    start: Math.max(start, FIRST_DAY),
+    until,
+    count: rule.count,
+  });
+}
 
-  /** Calls `see` with each date after `after` and up to `to`, in order, until it says stop. */
-  function walk(after: Day, to: Day, see: (day: Day) => boolean): void {
-    const end = Math.min(to, until);
-    const lastPeriod = periods.indexOf(end);
-    let last = Math.max(after, start - 1, FIRST_DAY - 1);
-    for (let i = Math.max(0, periods.indexOf(last + 1) - periods.spills); i <= lastPeriod; i++) {
-      const n = periods.fill(i, buffer);
-      for (let k = 0; k < n; k++) {
-        const day = buffer[k]!;
-        if (day <= last) continue;
-        if (day > end) return;
-        last = day;
-        if (!see(day)) return;
-      }
-    }
+/**
+ * The moments of a rule counted from `start`, all in seconds as {@link Stamp} has them: with its
+ * times of day, and in hours, minutes and seconds too. UNTIL is inclusive; a date alone reaches to
+ * the end of its day, and one in UTC is taken as it is written, so that whoever knows the zone has
+ * to bring it over first.
+ * @example stampsOf(parseRule('FREQ=HOURLY;INTERVAL=3'), stampOf('2027-01-02T09:00')).next(…)
+ */
+export function stampsOf(rule: Rule, start: Stamp): Moments {
+  const until = rule.until === null ? LAST_STAMP : untilStamp(rule.until);
+  const bounds = { start, until, count: rule.count };
+  if (isSubDaily(rule)) return withTexts(sequenceOf(clockPeriodsOf(rule, start), bounds));
+  const day = Math.floor(start / DAY_SECONDS);
+  const times = timesOf(rule, start);
+  const [only] = times;
+  if (times.length !== 1) {
+    // BYSETPOS chooses among the times of the days of a month, too: it has to wait for them.
+    const days = dayPeriodsOf({ ...rule, bySetPos: [] }, day);
+    const timed = withTimes(days, times);
+    const chosen = rule.bySetPos.length && rule.freq !== 'DAILY';
+    return withTexts(sequenceOf(chosen ? atPositions(timed, rule.bySetPos) : timed, bounds));
   }
+  // One time a day: reckoned in days, which are small integers.
+  const first = only! < start - day * DAY_SECONDS ? day + 1 : day;
+  const last = Math.floor((until - only!) / DAY_SECONDS);
+  const periods = placed(dayPeriodsOf(rule, day), rule);
+  const days = sequenceOf(periods, { start: first, until: last, count: rule.count });
+  const time = formatStamp(only!).slice(10);
+  return {
+    ...scaled(days, DAY_SECONDS, only!),
+    texts(after, to, limit) {
+      const on = (at: Stamp) => Math.floor((at - only!) / DAY_SECONDS);
+      const found = days.list(on(after), on(to), limit);
+      return found.map((it) => formatDay(it) + time);
+    },
+  };
+}
 
-  function list(after: Day, to: Day, limit: number): Day[] {
-    const found: Day[] = [];
-    if (limit < 1) return found;
-    let seen = 0;
-    walk(rule.count === null ? after : start - 1, Math.min(to, LAST_DAY), (day) => {
-      if (day > after) found.push(day);
-      return ++seen < most && found.length < limit;
-    });
-    return found;
-  }
+/** A sequence of stamps that can be listed as text, `YYYY-MM-DDTHH:MM`. */
+export interface Moments extends Sequence {
+  texts(after: Stamp, until: Stamp, limit: number): LocalDateTime[];
+}
 
-  function previous(before: Day): Day | null {
-    if (rule.count !== null) return list(start - 1, before - 1, rule.count).at(-1) ?? null;
-    const end = Math.min(before, until + 1, LAST_DAY);
-    for (let i = periods.indexOf(end); i >= 0; i--)
-      for (let k = periods.fill(i, buffer) - 1; k >= 0; k--)
-        if (buffer[k]! < end) return buffer[k]! >= start ? buffer[k]! : null;
-    return null;
-  }
+const withTexts = (sequence: Sequence): Moments => ({
+  ...sequence,
+  texts: (after, until, limit) => sequence.list(after, until, limit).map(formatStamp),
+});
 
-  return { list, previous, next: (after) => list(after, LAST_DAY, 1)[0] ?? null };
+const LAST_STAMP: Stamp = LAST_DAY * DAY_SECONDS + DAY_SECONDS - 1;
+
+function placed(periods: Periods, rule: Rule): Periods {
+  // The days of a MONTHLY rule are chosen by kinds of months, the times of a DAILY one beforehand.
+  if (!rule.bySetPos.length || rule.freq === 'DAILY' || rule.freq === 'MONTHLY') return periods;
+  return atPositions(periods, rule.bySetPos);
+}
+
+function untilStamp(until: string): Stamp {
+  return until.includes('T') ? stampOf(until.replace('Z', '')) : stampOf(`${until}T23:59:59`);
+}
+
+const STAMP = /^(\d{4}-\d{2}-\d{2})T(\d{2}):(\d{2})(?::(\d{2}))?$/;
+
+/** The stamp of a civil date and time, `YYYY-MM-DDTHH:MM` or `…:SS`. */
+export function stampOf(text: string): Stamp {
+  const [, date, hour, minute, second] = STAMP.exec(text)!;
+  const day = parseDay(date!);
+  return day * DAY_SECONDS + Number(hour) * 3600 + Number(minute) * 60 + Number(second ?? 0);
+}
+
+const TIMES = Array.from({ length: 1440 }, (_, minute) => `T${formatTime(minute)}`);
+
+/** Writes a stamp as `YYYY-MM-DDTHH:MM`, with its seconds where there are some. */
+export function formatStamp(at: Stamp): LocalDateTime {
+  const day = Math.floor(at / DAY_SECONDS);
+  const second = at - day * DAY_SECONDS;
+  const minute = Math.floor(second / 60);
+  const rest = second - minute * 60;
+  const text = formatDay(day) + TIMES[minute]!;
+  return rest ? `${text}:${String(rest).padStart(2, '0')}` : text;
 }

@@ -7,17 +7,32 @@ import type { Rule } from './rule.ts';
  */
 export function formatRule(rule: Rule): string {
   const parts = [`FREQ=${rule.freq}`];
+  const add = (name: string, values: readonly (number | string)[]) => {
+    if (values.length) parts.push(`${name}=${values.join(',')}`);
+  };
   if (rule.interval !== 1) parts.push(`INTERVAL=${rule.interval}`);
   if (rule.skip !== 'OMIT') parts.push(`SKIP=${rule.skip}`);
-  if (rule.byMonth.length) parts.push(`BYMONTH=${rule.byMonth.join(',')}`);
-  if (rule.byMonthDay.length) parts.push(`BYMONTHDAY=${rule.byMonthDay.join(',')}`);
-  if (rule.byDay.length)
-    parts.push(
-      `BYDAY=${rule.byDay.map(({ ordinal, weekday }) => `${ordinal ?? ''}${weekday}`).join(',')}`,
-    );
+  add('BYMONTH', rule.byMonth);
+  add('BYWEEKNO', rule.byWeekNo);
+  add('BYYEARDAY', rule.byYearDay);
+  add('BYMONTHDAY', rule.byMonthDay);
+  add(
+    'BYDAY',
+    rule.byDay.map(({ ordinal, weekday }) => `${ordinal ?? ''}${weekday}`),
+  );
+  add('BYHOUR', rule.byHour);
+  add('BYMINUTE', rule.byMinute);
+  add('BYSECOND', rule.bySecond);
+  add('BYSETPOS', rule.bySetPos);
   if (rule.weekStart !== 'MO') parts.push(`WKST=${rule.weekStart}`);
   if (rule.count !== null) parts.push(`COUNT=${rule.count}`);
-  if (rule.until !== null)
-    parts.push(`UNTIL=${rule.until.replace(/[-:]/g, '')}${rule.until.includes('T') ? '00' : ''}`);
+  if (rule.until !== null) parts.push(`UNTIL=${untilText(rule.until)}`);
   return parts.join(';');
+}
+
+function untilText(until: string): string {
+  const utc = until.endsWith('Z');
+  const digits = until.replace(/[-:Z]/g, '');
+  const seconds = digits.length === 13 ? '00' : '';
+  return `${digits}${seconds}${utc ? 'Z' : ''}`;
 }

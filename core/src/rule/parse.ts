@@ -1,108 +1,213 @@
 import { WEEKDAYS, parseDay, type Weekday } from '../calendar/day.ts';
-import { formatMoment, parseTime, type LocalMoment } from '../calendar/time.ts';
 import { CoreError } from '../errors.ts';
-import type { Frequency, Rule, Skip, WeekdayPart } from './rule.ts';
+import {
+  hasTimes,
+  isSubDaily,
+  plainRule,
+  type Frequency,
+  type Rule,
+  type Skip,
+  type WeekdayPart,
+} from './rule.ts';
 
-const FREQUENCIES: readonly string[] = ['DAILY', 'WEEKLY', 'MONTHLY', 'YEARLY'];
+const FREQUENCIES: readonly string[] = [
+  'SECONDLY',
+  'MINUTELY',
+  'HOURLY',
+  'DAILY',
+  'WEEKLY',
+  'MONTHLY',
+  'YEARLY',
+];
 const SKIPS: readonly string[] = ['OMIT', 'BACKWARD', 'FORWARD'];
 const MOST = 1_000_000;
+/** More than any rule needs: 366 days of the year, each with its sign and comma, many times over. */
+const MOST_TEXT = 10_000;
 
 /**
- * Reads the value of an RRULE (RFC 5545 §3.3.10) by days: FREQ (DAILY to YEARLY), INTERVAL, BYDAY,
- * BYMONTHDAY, BYMONTH, COUNT, UNTIL, WKST, and SKIP of RFC 7529 §4.1. Parts may come in any
- * order and case. UNTIL is read as local time (a trailing `Z` is refused).
+ * Reads the value of an RRULE: all of RFC 5545 §3.3.10, with SKIP and RSCALE=GREGORIAN of RFC 7529
+ * §4.1. Parts may come in any order and case. SKIP may stand without RSCALE: no other calendar is
+ * known here.
  * @throws CoreError with a code `rule.…`, naming the part and the reason.
  * @example parseRule('FREQ=WEEKLY;INTERVAL=2;BYDAY=TU,SA')
  */
 export function parseRule(text: string, where = 'rule'): Rule {
-  const parts = new Map<string, string>();
-  for (const piece of text.split(';')) {
-    const cut = piece.indexOf('=');
-    const name = piece.slice(0, cut).toUpperCase();
-    if (cut < 1 || cut === piece.length - 1)
-      throw new CoreError('rule.form', where, `“${piece}” is not a part written as NAME=VALUE.`);
-    if (parts.has(name)) throw new CoreError('rule.twice', where, `${name} is given twice.`);
-    parts.set(name, piece.slice(cut + 1).toUpperCase());
-  }
-  const take = <T>(name: string, read: (value: string) => T, otherwise: T): T => {
-    const value = parts.get(name);
-    parts.delete(name);
-    return value === undefined ? otherwise : read(value);
-  };
-  const fail = (part: string, reason: string): never => {
+  const fail: Fail = (part, reason) => {
     throw new CoreError(`rule.${part.toLowerCase()}`, where, `${part}: ${reason}`);
   };
-  const whole = (part: string) => (value: string) => {
-    const n = /^\d+$/.test(value) ? Number(value) : 0;
-    if (n < 1 || n > MOST) fail(part, `“${value}” is not a whole number from 1 to 1,000,000.`);
-    return n;
-  };
-  const list = (part: string, low: number, high: number, negative: boolean) => (value: string) =>
-    value.split(',').map((item) => {
-      const n = /^[+-]?\d{1,2}$/.test(item) ? Number(item) : 0;
-      const size = negative ? Math.abs(n) : n;
-      if (size < low || size > high)
-        fail(part, `“${item}” is not from ${low} to ${high}${negative ? ', or minus that' : ''}.`);
-      return n;
-    });
-
-  const freq = take('FREQ', (value) => value, '');
-  if (!FREQUENCIES.includes(freq))
-    fail('FREQ', freq ? `“${freq}” is not one of ${FREQUENCIES.join(', ')}.` : 'it is missing.');
-  const rule: Rule = {
-    freq: freq as Frequency,
-    interval: take('INTERVAL', whole('INTERVAL'), 1),
-    byDay: take('BYDAY', (value) => value.split(',').map((item) => weekdayPart(item, fail)), []),
-    byMonthDay: take('BYMONTHDAY', list('BYMONTHDAY', 1, 31, true), []),
-    byMonth: take('BYMONTH', list('BYMONTH', 1, 12, false), []),
-    count: take<number | null>('COUNT', whole('COUNT'), null),
-    until: take<LocalMoment | null>('UNTIL', (value) => untilOf(value, fail), null),
-    weekStart: take('WKST', (value) => weekday(value, 'WKST', fail), 'MO'),
-    skip: take(
-      'SKIP',
-      (value) =>
-        SKIPS.includes(value)
-          ? (value as Skip)
-          : fail('SKIP', `“${value}” is not one of ${SKIPS.join(', ')}.`),
-      'OMIT',
-    ),
-  };
-  const [unknown] = parts.keys();
-  if (unknown !== undefined) fail(unknown, 'this part is not one that is read.');
-  if (rule.count !== null && rule.until !== null)
-    fail('COUNT', 'it cannot stand beside UNTIL (RFC 5545 §3.3.10).');
-  if (rule.byMonthDay.length && rule.freq === 'WEEKLY')
-    fail('BYMONTHDAY', 'it cannot stand in a WEEKLY rule (RFC 5545 §3.3.10).');
-  if (
-    rule.byDay.some((part) => part.ordinal !== null) &&
-    rule.freq !== 'MONTHLY' &&
-    rule.freq !== 'YEARLY'
-  )
-    fail('BYDAY', `a number before the day has no meaning in a ${rule.freq} rule.`);
+  if (text.length > MOST_TEXT)
+    throw new CoreError('rule.form', where, 'A rule has 10,000 characters at most.');
+  const rule = plainRule('DAILY');
+  const seen = new Set<string>();
+  for (const piece of text.split(';')) {
+    const cut = piece.indexOf('=');
+    if (cut < 1 || cut === piece.length - 1)
+      throw new CoreError(
+        'rule.form',
+        where,
+        `“${piece.slice(0, 40)}” is not a part written as NAME=VALUE.`,
+      );
+    const name = piece.slice(0, cut).toUpperCase();
+    if (seen.has(name))
+      throw new CoreError('rule.twice', where, `${name.slice(0, 40)} is given twice.`);
+    seen.add(name);
+    readPart(rule, name, piece.slice(cut + 1).toUpperCase(), fail);
+  }
+  if (!seen.has('FREQ')) fail('FREQ', 'it is missing.');
+  checkTogether(rule, fail);
   return rule;
 }
 
 type Fail = (part: string, reason: string) => never;
 
+function readPart(rule: Rule, name: string, value: string, fail: Fail): void {
+  switch (name) {
+    case 'FREQ':
+      if (!FREQUENCIES.includes(value))
+        fail(name, `“${value.slice(0, 40)}” is not one of ${FREQUENCIES.join(', ')}.`);
+      rule.freq = value as Frequency;
+      return;
+    case 'INTERVAL':
+      rule.interval = whole(name, value, fail);
+      return;
+    case 'COUNT':
+      rule.count = whole(name, value, fail);
+      return;
+    case 'UNTIL':
+      rule.until = untilOf(value, fail);
+      return;
+    case 'WKST':
+      rule.weekStart = weekday(value, name, fail);
+      return;
+    case 'BYSECOND':
+      rule.bySecond = list(name, value, 0, 60, false, fail);
+      return;
+    case 'BYMINUTE':
+      rule.byMinute = list(name, value, 0, 59, false, fail);
+      return;
+    case 'BYHOUR':
+      rule.byHour = list(name, value, 0, 23, false, fail);
+      return;
+    case 'BYDAY':
+      rule.byDay = value.split(',').map((item) => weekdayPart(item, fail));
+      return;
+    case 'BYMONTHDAY':
+      rule.byMonthDay = list(name, value, 1, 31, true, fail);
+      return;
+    case 'BYYEARDAY':
+      rule.byYearDay = list(name, value, 1, 366, true, fail);
+      return;
+    case 'BYWEEKNO':
+      rule.byWeekNo = list(name, value, 1, 53, true, fail);
+      return;
+    case 'BYMONTH':
+      rule.byMonth = list(name, value, 1, 12, false, fail);
+      return;
+    case 'BYSETPOS':
+      rule.bySetPos = list(name, value, 1, 366, true, fail);
+      return;
+    case 'SKIP':
+      if (!SKIPS.includes(value))
+        fail(name, `“${value.slice(0, 40)}” is not one of ${SKIPS.join(', ')}.`);
+      rule.skip = value as Skip;
+      return;
+    case 'RSCALE':
+      if (value !== 'GREGORIAN') fail(name, 'only the Gregorian calendar is known here.');
+      return;
+    default:
+      fail(name.slice(0, 40), 'there is no such part in a rule.');
+  }
+}
+
+/** What the grammar forbids beside something else (RFC 5545 §3.3.10). */
+function checkTogether(rule: Rule, fail: Fail): void {
+  const { freq } = rule;
+  if (rule.count !== null && rule.until !== null)
+    fail('COUNT', 'it cannot stand beside UNTIL (RFC 5545 §3.3.10).');
+  if (rule.byMonthDay.length && freq === 'WEEKLY')
+    fail('BYMONTHDAY', 'it cannot stand in a WEEKLY rule (RFC 5545 §3.3.10).');
+  if (rule.byYearDay.length && (freq === 'DAILY' || freq === 'WEEKLY' || freq === 'MONTHLY'))
+    fail('BYYEARDAY', `it cannot stand in a ${freq} rule (RFC 5545 §3.3.10).`);
+  if (rule.byWeekNo.length && freq !== 'YEARLY')
+    fail('BYWEEKNO', 'it can stand in a YEARLY rule alone (RFC 5545 §3.3.10).');
+  if (rule.byDay.some((part) => part.ordinal !== null)) {
+    if (freq !== 'MONTHLY' && freq !== 'YEARLY')
+      fail('BYDAY', `a number before the day has no meaning in a ${freq} rule.`);
+    if (rule.byWeekNo.length)
+      fail('BYDAY', 'a number before the day cannot stand beside BYWEEKNO (RFC 5545 §3.3.10).');
+  }
+  if (rule.bySetPos.length && !hasOtherPart(rule))
+    fail('BYSETPOS', 'it needs another BY… part beside it (RFC 5545 §3.3.10).');
+  if (rule.skip !== 'OMIT' && (freq === 'WEEKLY' || freq === 'DAILY' || isSubDaily(rule)))
+    fail('SKIP', `no ${freq} rule comes to a day that a month lacks.`);
+}
+
+function hasOtherPart(rule: Rule): boolean {
+  const { byDay, byMonthDay, byYearDay, byWeekNo, byMonth, byHour, byMinute, bySecond } = rule;
+  const lists = [byDay, byMonthDay, byYearDay, byWeekNo, byMonth, byHour, byMinute, bySecond];
+  return lists.some((items) => items.length > 0);
+}
+
+function whole(part: string, value: string, fail: Fail): number {
+  const n = /^\d{1,9}$/.test(value) ? Number(value) : 0;
+  if (n < 1 || n > MOST)
+    fail(part, `“${value.slice(0, 40)}” is not a whole number from 1 to 1,000,000.`);
+  return n;
+}
+
+const NUMBER = /^[+-]?\d{1,3}$/;
+
+function list(
+  part: string,
+  value: string,
+  low: number,
+  high: number,
+  negative: boolean,
+  fail: Fail,
+): number[] {
+  return value.split(',').map((item) => {
+    const n = NUMBER.test(item) ? Number(item) : Number.NaN;
+    const size = negative ? Math.abs(n) : n;
+    if (!(size >= low && size <= high))
+      fail(
+        part,
+        `“${item.slice(0, 40)}” is not from ${low} to ${high}${negative ? ', or minus that' : ''}.`,
+      );
+    return n;
+  });
+}
+
 function weekday(text: string, part: string, fail: Fail): Weekday {
   return (WEEKDAYS as readonly string[]).includes(text)
     ? (text as Weekday)
-    : fail(part, `“${text}” is not a day of the week (MO to SU).`);
+    : fail(part, `“${text.slice(0, 40)}” is not a day of the week (MO to SU).`);
 }
 
+const WEEKDAY_PART = /^([+-]?\d{1,2})?([A-Z]{2})$/;
+
 function weekdayPart(text: string, fail: Fail): WeekdayPart {
-  const found = /^([+-]?\d{1,2})?([A-Z]{2})$/.exec(text);
-  if (!found) return fail('BYDAY', `“${text}” is not a day of the week (MO to SU).`);
+  const found = WEEKDAY_PART.exec(text);
+  if (!found) return fail('BYDAY', `“${text.slice(0, 40)}” is not a day of the week (MO to SU).`);
   const ordinal = found[1] === undefined ? null : Number(found[1]);
   if (ordinal !== null && (ordinal === 0 || Math.abs(ordinal) > 53))
     fail('BYDAY', `“${text}” needs a number from 1 to 53, or minus that.`);
   return { ordinal, weekday: weekday(found[2]!, 'BYDAY', fail) };
 }
 
-function untilOf(text: string, fail: Fail): LocalMoment {
-  const found = /^(\d{4})(\d{2})(\d{2})(?:T(\d{2})(\d{2})00)?$/.exec(text);
-  if (!found) return fail('UNTIL', `“${text}” is not written as 20270131 or 20270131T090000.`);
-  const day = parseDay(`${found[1]}-${found[2]}-${found[3]}`, 'UNTIL');
-  const minute = found[4] === undefined ? null : parseTime(`${found[4]}:${found[5]}`, 'UNTIL');
-  return formatMoment({ day, minute });
+const UNTIL = /^(\d{4})(\d{2})(\d{2})(?:T([01]\d|2[0-3])([0-5]\d)([0-5]\d|60)(Z?))?$/;
+
+function untilOf(text: string, fail: Fail): string {
+  const found = UNTIL.exec(text);
+  if (!found)
+    return fail('UNTIL', `“${text.slice(0, 40)}” is not written as 20270131 or 20270131T090000Z.`);
+  const [, year, month, day, hour, minute, second, utc] = found;
+  const date = `${year}-${month}-${day}`;
+  parseDay(date, 'UNTIL');
+  if (hour === undefined) return date;
+  return `${date}T${hour}:${minute}${second === '00' ? '' : `:${second === '60' ? '59' : second}`}${utc}`;
+}
+
+/** Whether a rule is of days alone: neither does it name times, nor does it stop within a day. */
+export function isOfDays(rule: Rule): boolean {
+  return !hasTimes(rule) && (rule.until === null || !rule.until.includes('T'));
 }

@@ -36,7 +36,15 @@ export interface Person {
 
 export const MOST_STEP = 999;
 const FREQ = { day: 'DAILY', week: 'WEEKLY', month: 'MONTHLY', year: 'YEARLY' } as const;
-const UNIT = { DAILY: 'day', WEEKLY: 'week', MONTHLY: 'month', YEARLY: 'year' } as const;
+const UNIT: Record<Rule['freq'], StepUnit> = {
+  SECONDLY: 'hour',
+  MINUTELY: 'hour',
+  HOURLY: 'hour',
+  DAILY: 'day',
+  WEEKLY: 'week',
+  MONTHLY: 'month',
+  YEARLY: 'year',
+};
 
 export function kindOf({ repeat }: Series): Kind {
   if (!repeat) return 'once';
