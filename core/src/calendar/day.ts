@@ -112,7 +112,8 @@ export function daysInMonth(year: number, month: number): number {
 export function weekdayIndex(day: Day): number {
   // 1970-01-01 was a Thursday.
   const index = (day + 3) % 7;
-  return index < 0 ? index + 7 : index;
+  // The remainder of a negative number may be −0.
+  return index < 0 ? index + 7 : index || 0;
 }
 
 /** The first day of the week that holds `day`, for weeks that begin on `weekStart` (an index). */
