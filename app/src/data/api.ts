@@ -96,11 +96,11 @@ export function errorOf(error: unknown): { code: string; message: string; where:
     return {
       code: 'offline',
       where: '',
-      message: 'No connection. What you typed is kept here: try again.',
+      message: 'No connection. Nothing is lost here: try again.',
     };
   return {
     code: 'unknown',
     where: '',
-    message: 'That did not work. What you typed is kept here: try again.',
+    message: 'That did not work. Nothing is lost here: try again.',
   };
 }

@@ -12,6 +12,9 @@ interface FieldProps extends Omit<TextInputProps, 'style'> {
   labelHidden?: boolean;
 }
 
+/** On the web: as high as what is typed, up to a limit; the types of React Native lack it. */
+const GROWS = { fieldSizing: 'content', maxHeight: 220 } as object;
+
 /** A plain field to type in, with its label above and what is wrong below. */
 export const Field = forwardRef<TextInput, FieldProps>(function Field(
   { label, error, hint, size = 17, labelHidden = false, multiline, onFocus, onBlur, ...rest },
@@ -44,6 +47,7 @@ export const Field = forwardRef<TextInput, FieldProps>(function Field(
           onBlur?.(event);
         }}
         style={{
+          ...(multiline ? GROWS : {}),
           fontFamily: FONT,
           fontSize: size,
           lineHeight: Math.round(size * 1.4),

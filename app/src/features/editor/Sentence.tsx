@@ -34,13 +34,14 @@ export function Sentence({ series, person, open, onOpen }: SentenceProps) {
   return (
     // Each line is a thumb high, for the parts that can be touched.
     <Words size={18} style={{ lineHeight: 48 }} testID="understood">
-      {sayParts(series, person.today, person).map((part, i) => {
+      {withTails(sayParts(series, person.today, person)).map((part, i) => {
         const panel = PANELS[part.kind];
         if (panel)
           return (
             <PartLink
               key={i}
               text={part.text}
+              tail={part.tail}
               name={`${part.text}. Change: ${PANEL_NAMES[panel].toLowerCase()}`}
               expanded={open === panel}
               onPress={() => onOpen(panel)}
@@ -61,8 +62,20 @@ export function Sentence({ series, person, open, onOpen }: SentenceProps) {
   );
 }
 
+/** A sign that follows a control goes with it, so that it never begins a line. */
+function withTails(parts: readonly SentencePart[]): (SentencePart & { tail: string })[] {
+  return parts.map((part, i) => {
+    const sign = /^[,.]/u.exec(parts[i + 1]?.text ?? '')?.[0] ?? '';
+    const before = parts[i - 1];
+    const given = before && PANELS[before.kind] ? part.text.replace(/^[,.]/u, '') : part.text;
+    return { ...part, text: given, tail: PANELS[part.kind] ? sign : '' };
+  });
+}
+
 interface PartLinkProps {
   text: string;
+  /** A sign that stands behind it. */
+  tail?: string;
   name: string;
   expanded: boolean;
   onPress: () => void;
@@ -76,7 +89,7 @@ const UNDERLINED = {
 } as const;
 
 /** An underlined part inside running text. */
-export function PartLink({ text, name, expanded, onPress }: PartLinkProps) {
+export function PartLink({ text, tail = '', name, expanded, onPress }: PartLinkProps) {
   const look = useLook();
   return (
     <Text
@@ -85,18 +98,21 @@ export function PartLink({ text, name, expanded, onPress }: PartLinkProps) {
       aria-expanded={expanded}
       {...FOCUSABLE}
       onPress={onPress}
-      style={[
-        UNDERLINED,
-        {
-          textDecorationColor: expanded ? look.ink : look.slate,
-          textDecorationThickness: expanded ? 4 : 2,
-          fontFamily: FONT,
-          fontWeight: '650' as never,
-          color: look.ink,
-        } as object,
-      ]}
+      style={{ fontFamily: FONT, color: look.ink }}
     >
-      {text}
+      <Text
+        style={[
+          UNDERLINED,
+          {
+            textDecorationColor: expanded ? look.ink : look.slate,
+            textDecorationThickness: expanded ? 4 : 2,
+            fontWeight: '650',
+          } as object,
+        ]}
+      >
+        {text}
+      </Text>
+      {tail}
     </Text>
   );
 }

@@ -67,7 +67,7 @@ export function TodayScreen({ story }: { story: (id: string | null) => ReactNode
     <Screen width={620} detail={story(chosen)}>
       <DayHead today={today} toDo={toDo} empty={isEmpty} />
       <DayRuler marks={marks} now={now} />
-      <View style={{ paddingHorizontal: 20, gap: 8 }}>
+      <View style={{ paddingHorizontal: 20, paddingTop: 6, gap: 8 }}>
         {deeds.failure ? (
           <Note
             words={deeds.failure.words}
