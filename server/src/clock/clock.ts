@@ -1,6 +1,6 @@
 import { Op, type Transaction } from 'sequelize';
 import type { Instant, Settings } from '@back-again/core';
-import type { Log } from '../log.ts';
+import { isOfDatabase, type Log } from '../log.ts';
 import type { Database } from '../store/database.ts';
 import { catchUp, todoOf } from '../store/todos.ts';
 import type { Now } from './now.ts';
@@ -49,7 +49,7 @@ export function makeClock(db: Database, now: Now, log: Log): Clock {
           await catchUp(db, todoOf(row, settings.get(row.userId)!), at, transaction);
           advanced += 1;
         } catch (error) {
-          if (isDatabaseError(error)) throw error;
+          if (isOfDatabase(error)) throw error;
           log.error({ todo: row.id, err: error }, 'a to-do could not be advanced');
           const wakeAt = new Date(at + REST);
           await db.series.update(
@@ -115,8 +115,4 @@ export function makeClock(db: Database, now: Now, log: Log): Clock {
       await running;
     },
   };
-}
-
-function isDatabaseError(error: unknown): boolean {
-  return error instanceof Error && error.name.startsWith('Sequelize');
 }
