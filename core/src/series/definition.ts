@@ -3,6 +3,7 @@ import { isClockSpan, parseSpan, type Span } from '../calendar/span.ts';
 import { parseTime, type LocalTime } from '../calendar/time.ts';
 import { CoreError } from '../errors.ts';
 import { parseRule } from '../rule/parse.ts';
+import { hasTimes } from '../rule/rule.ts';
 
 /** How a to-do repeats. */
 export type Repeat =
@@ -123,6 +124,12 @@ function checkRepeat(given: unknown): Repeat | null {
       const text = textIn(repeat.rule, 'repeat.rule');
       const rule = parseRule(text, 'repeat.rule');
       if (rule.interval > MOST_INTERVAL) throw tooFar('repeat.rule');
+      if (hasTimes(rule))
+        throw new CoreError(
+          'repeat.times',
+          'repeat.rule',
+          'A to-do comes back by days: its time of day is set beside the rule.',
+        );
       return { by: 'calendar', rule: text };
     }
     case 'completion': {

@@ -16,7 +16,12 @@ export interface Settings {
   /** When their day begins: with 04:00, two at night belongs to the day before. */
   dayStart: LocalTime;
   weekStart: Weekday;
+  /** The days of the week on which they work; left out: Monday to Friday. */
+  workdays?: Weekday[];
 }
+
+/** The working days where a person has not said. */
+export const DEFAULT_WORKDAYS: readonly Weekday[] = ['MO', 'TU', 'WE', 'TH', 'FR'];
 
 /** What holds where a setting is left out: UTC, days from midnight, weeks from Monday. */
 export const DEFAULT_SETTINGS: Settings = { zone: 'UTC', dayStart: '00:00', weekStart: 'MO' };
@@ -31,8 +36,17 @@ export function checkSettings(given: Partial<Settings> = {}): Settings {
   parseTime(settings.dayStart, 'settings.dayStart');
   if (!WEEKDAYS.includes(settings.weekStart))
     throw new CoreError('settings.weekStart', 'settings.weekStart', 'A week begins on MO to SU.');
+  const { workdays } = settings;
+  if (workdays !== undefined && !(Array.isArray(workdays) && workdays.every(isWeekday)))
+    throw new CoreError(
+      'settings.workdays',
+      'settings.workdays',
+      'Working days are a list of MO to SU.',
+    );
   return settings;
 }
+
+const isWeekday = (day: unknown) => (WEEKDAYS as readonly unknown[]).includes(day);
 
 /** Days and instants as one person counts them. */
 export interface PersonalClock {

@@ -208,6 +208,13 @@ describe('bad input is answered with what is wrong and where, and changes nothin
       'series.repeat.every',
     ],
     [
+      'a rule in hours',
+      create({ repeat: { by: 'calendar', rule: 'FREQ=HOURLY;INTERVAL=5' } }),
+      400,
+      'repeat.times',
+      'series.repeat.rule',
+    ],
+    [
       'an end before the start',
       create({ repeat: { by: 'completion', every: 'P3D' }, ends: { on: '2027-05-01' } }),
       400,
