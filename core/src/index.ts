@@ -15,6 +15,7 @@ export { splitStamp, type Stamp } from './rule/clock.ts';
 export * from './series/settings.ts';
 export * from './series/definition.ts';
 export * from './series/progress.ts';
+export * from './series/slotDays.ts';
 export * from './series/slots.ts';
 export * from './series/advance.ts';
 export * from './series/actions.ts';

@@ -1,5 +1,7 @@
 import { WEEKDAYS, type Day, type Weekday } from '../calendar/day.ts';
 import type { Span } from '../calendar/span.ts';
+import type { ClosedDays } from '../calendar/workdays.ts';
+import type { Per } from '../rule/workdays.ts';
 import type { WeekdayPart } from '../rule/rule.ts';
 import {
   date,
@@ -24,7 +26,15 @@ export type Fact =
   | { fact: 'weekdays'; days: Weekday[]; n: number; repeats: boolean }
   | { fact: 'monthDays'; days: number[]; n: number; repeats: boolean; lacking?: 'last' | 'omit' }
   | { fact: 'positions'; days: WeekdayPart[]; n: number }
-  | { fact: 'after'; every: Span }
+  | { fact: 'workday'; n: number; per: Per }
+  | { fact: 'everyWorkdays'; n: number }
+  | { fact: 'dates'; dates: WrittenDate[] }
+  | { fact: 'except'; dates: WrittenDate[] }
+  | { fact: 'extra'; dates: WrittenDate[] }
+  | { fact: 'onto'; days: Weekday[] }
+  | { fact: 'ontoRule'; from: number; to: number }
+  | { fact: 'closed'; how: ClosedDays }
+  | { fact: 'after'; every: Span; workdays: boolean }
   | { fact: 'date'; date: WrittenDate; weekday: Weekday | null }
   | { fact: 'start'; date: WrittenDate }
   | { fact: 'until'; date: WrittenDate }
@@ -92,8 +102,7 @@ const everyWeekday: Clause = (tokens, at) => {
     fact: { fact: 'weekdays', days, n, repeats } as const,
     next,
   });
-  const working =
-    words(tokens, from, 'working day|days') ?? words(tokens, from, 'weekday|weekdays');
+  const working = words(tokens, from, 'weekday|weekdays');
   if (working !== null && (stepped || tokens[working - 1]!.low.endsWith('s')))
     return make([...MONDAY_TO_FRIDAY], working, true);
   const weekend = words(tokens, from, 'weekend|weekends');
@@ -107,6 +116,88 @@ const everyWeekday: Clause = (tokens, at) => {
   if (!stepped && days.value.length === 1 && dayAndMonth(tokens, days.next)) return null;
   return make(codes(days.value), days.next, stepped !== null || plural);
 };
+
+/** “every working day”, “every 3rd working day”, “on working days”: by the person’s own working days. */
+const everyWorkday: Clause = (tokens, at) => {
+  const stepped = step(tokens, at);
+  const next = words(
+    tokens,
+    stepped?.next ?? words(tokens, at, 'on? all?') ?? at,
+    'working day|days',
+  );
+  if (next === null || (!stepped && !tokens[next - 1]!.low.endsWith('s'))) return null;
+  return { fact: { fact: 'everyWorkdays', n: stepped?.n ?? 1 }, next };
+};
+
+/** “on the last working day of each month”, “the 3rd working day of the quarter”. */
+const nthWorkday: Clause = (tokens, at) => {
+  const nth = position(tokens, words(tokens, at, 'on? the|each|every?') ?? at);
+  const day = nth && words(tokens, nth.next, 'working day');
+  if (!nth || day === null) return null;
+  const back = words(tokens, day, 'from the end');
+  const of = words(tokens, back ?? day, 'of|in each|every|the|a month|quarter|year');
+  if (of === null) return null;
+  const per = tokens[of - 1]!.low as Per;
+  return { fact: { fact: 'workday', n: back === null ? nth.value : -nth.value, per }, next: of };
+};
+
+/** Dates with a day and a month, or written out: not weekdays, which repeat. */
+const namedDate = (today: Day) => (tokens: readonly Token[], at: number) =>
+  weekday(tokens, at) && !dayAndMonth(tokens, at + 1) ? null : date(tokens, at, today);
+
+/** “on 3 May, 5 June and 9 July”: two dates or more. */
+const pickedDates: Clause = (tokens, at, today) => {
+  const from = words(tokens, at, 'on') ?? at;
+  const read = several(tokens, from, namedDate(today));
+  if (!read || (read.value.length < 2 && from === at)) return null;
+  return read.value.length < 2
+    ? null
+    : { fact: { fact: 'dates', dates: read.value }, next: read.next };
+};
+
+const exceptDates: Clause = (tokens, at, today) => {
+  const from = words(tokens, at, 'except|but on?') ?? words(tokens, at, 'but not on?');
+  const read = from === null ? null : several(tokens, from, namedDate(today));
+  return read && { fact: { fact: 'except', dates: read.value }, next: read.next };
+};
+
+const extraDates: Clause = (tokens, at, today) => {
+  const from = words(tokens, at, 'and? also on?');
+  const read = from === null ? null : several(tokens, from, namedDate(today));
+  return read && { fact: { fact: 'extra', dates: read.value }, next: read.next };
+};
+
+/** “then on the next Saturday”, “on a Tuesday or Thursday”: where an after-I-finish one goes on to. */
+const onto: Clause = (tokens, at) => {
+  const rule = words(tokens, at, 'then on the next date by the rule freq');
+  if (rule !== null) return ruleText(tokens, rule, 'ontoRule');
+  const from =
+    words(tokens, at, 'then on the? next|following?') ?? words(tokens, at, 'on a|the next?');
+  const days = from === null ? null : several(tokens, from, weekday);
+  return days && { fact: { fact: 'onto', days: codes(days.value) }, next: days.next };
+};
+
+/** What becomes of a closed day: “if closed, the working day before”, “on the nearest working day”. */
+const closed: Clause = (tokens, at) => {
+  const nearest = words(tokens, at, 'on|or the nearest working day');
+  if (nearest !== null) return { fact: { fact: 'closed', how: 'nearest' }, next: nearest };
+  const from =
+    words(tokens, at, 'if it? is? closed ,?') ?? words(tokens, at, 'if it is a holiday ,?');
+  if (from === null) return null;
+  for (const [pattern, how] of CLOSED) {
+    const next = words(tokens, from, pattern);
+    if (next !== null) return { fact: { fact: 'closed', how }, next };
+  }
+  return null;
+};
+
+const CLOSED: readonly [pattern: string, how: ClosedDays][] = [
+  ['the working? day before', 'before'],
+  ['the working? day after', 'after'],
+  ['the nearest working? day', 'nearest'],
+  ['not at all', 'drop'],
+  ['that day all the same', 'keep'],
+];
 
 const LACKING = { last: { lacking: 'last' }, omit: { lacking: 'omit' } } as const;
 
@@ -155,7 +246,7 @@ const positions: Clause = (tokens, at) => {
 
 const afterDone: Clause = (tokens, at) => {
   const lead = words(tokens, at, 'every|each') ?? at;
-  const every = span(tokens, lead);
+  const every = spanWithWorkdays(tokens, lead);
   if (!every) return null;
   const next =
     words(tokens, every.next, 'after i|you have? finish|finished|do|did|done it|them?') ??
@@ -163,8 +254,20 @@ const afterDone: Clause = (tokens, at) => {
     words(tokens, every.next, 'after it|they is|was|are|were last? done|finished') ??
     words(tokens, every.next, 'after being? done|finishing|finished') ??
     words(tokens, every.next, 'since|after the? last time|done');
-  return next === null ? null : { fact: { fact: 'after', every: every.value }, next };
+  if (next === null) return null;
+  return { fact: { fact: 'after', every: every.value, workdays: every.workdays }, next };
 };
+
+/** “10 working days”, “1 week and 3 working days”, or a plain span. */
+function spanWithWorkdays(tokens: readonly Token[], at: number) {
+  const end = tokens.findIndex((token, i) => i >= at && i < at + 8 && token.low === 'working');
+  const plain = span(tokens, at);
+  if (end < 0 || (plain && plain.next < end - 2)) return plain && { ...plain, workdays: false };
+  const without = [...tokens.slice(0, end), ...tokens.slice(end + 1)];
+  const found = span(without, at);
+  if (!found || found.next !== end + 1) return plain && { ...plain, workdays: false };
+  return { value: found.value, next: found.next + 1, workdays: true };
+}
 
 const plainDate: Clause = (tokens, at, today) => {
   const on = words(tokens, at, 'on|due|by') ?? at;
@@ -244,30 +347,42 @@ const fixed =
   };
 
 const byRule: Clause = (tokens, at) => {
-  let next = words(tokens, at, 'by the rule freq');
-  if (next === null) return null;
+  const next = words(tokens, at, 'by the rule freq');
+  return next === null ? null : ruleText(tokens, next, 'rule');
+};
+
+/** The text of a rule that begins with its FREQ, just before `at`. */
+function ruleText(tokens: readonly Token[], at: number, fact: 'rule' | 'ontoRule') {
+  let next = at;
   const from = tokens[next - 1]!.from;
   while (tokens[next] && tokens[next]!.from === tokens[next - 1]!.to) {
     if (tokens[next]!.low === ',' && tokens[next + 1]?.from !== tokens[next]!.to) break;
     if (tokens[next]!.low === '.') break;
     next++;
   }
-  return { fact: { fact: 'rule', from, to: tokens[next - 1]!.to }, next };
-};
+  return { fact: { fact, from, to: tokens[next - 1]!.to }, next } as const;
+}
 
 /** Every clause that is read. Of those that fit at one place the longest is taken, else the first. */
 export const CLAUSES: readonly Clause[] = [
   byRule,
   afterDone,
   everyUnit,
+  everyWorkday,
   everyWeekday,
+  nthWorkday,
   positions,
   monthDays,
   start,
   until,
   times,
   within,
+  exceptDates,
+  extraDates,
+  pickedDates,
   plainDate,
+  onto,
+  closed,
   atTime,
   opens,
   fixed('stays on its day when late', { fact: 'waits' }),

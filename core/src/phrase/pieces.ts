@@ -53,14 +53,16 @@ export function ordinal(tokens: readonly Token[], at: number): Read<number> {
   return named === undefined ? null : done(named, at + 1);
 }
 
-/** “first” to “fifth”, “last”, “second-last”: 1 to 5, or −1, −2. */
+/** “first” to “fifth”, “12th”, “last”, “second-last”, “third last”: 1 and more, or −1 and less. */
 export function position(tokens: readonly Token[], at: number): Read<number> {
-  const low = tokens[at]?.low;
+  const low = tokens[at]?.low ?? '';
   if (low === 'last') return done(-1, at + 1);
-  if (low === 'second-last') return done(-2, at + 1);
-  const next = words(tokens, at, 'second last');
-  if (next !== null) return done(-2, next);
-  return ordinal(tokens, at);
+  const joined = /^(\w+)-last$/u.exec(low);
+  const named = joined && ORDINALS_BY_WORD.get(joined[1]!);
+  if (named) return done(-named, at + 1);
+  const nth = ordinal(tokens, at);
+  const last = nth && words(tokens, nth.next, 'last');
+  return nth && last !== null ? done(-nth.value, last) : nth;
 }
 
 export function unit(tokens: readonly Token[], at: number): Read<Unit> {

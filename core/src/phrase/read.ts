@@ -188,11 +188,23 @@ function assemble(
   };
 
   const after = get('after');
-  let rule = after ? null : ruleOf(get, options, problems, wordsOf, text);
+  const workday = get('workday');
+  const everyWorkdays = get('everyWorkdays');
+  const daysIn = (kind: 'dates' | 'except' | 'extra', base: Day): LocalDate[] => {
+    const found = (get(kind)?.dates ?? []).map((date) => dayIn(kind, date, base));
+    return [...new Set(found.filter((it) => it !== null).map(formatDay))].sort();
+  };
+  const byWorkdays = workday !== undefined || everyWorkdays !== undefined;
+  let rule = after || byWorkdays ? null : ruleOf(get, options, problems, wordsOf, text);
   const dateFact = get('date');
-  if (after)
-    for (const kind of ['every', 'weekdays', 'monthDays', 'positions', 'rule'] as const)
-      leave(kind);
+  // One repeat is taken: what says another one is left over.
+  const kinds = ['after', 'workday', 'everyWorkdays'] as const;
+  const chosen = kinds.find((kind) => taken.has(kind));
+  if (chosen)
+    for (const kind of [...kinds, 'every', 'weekdays', 'monthDays', 'positions', 'rule'] as const)
+      if (kind !== chosen) leave(kind);
+  const dates = chosen || rule ? [] : daysIn('dates', today);
+  if (chosen || rule) leave('dates');
 
   const given =
     dayIn('start', get('start')?.date, today) ??
@@ -200,13 +212,40 @@ function assemble(
   if (get('start') && dateFact && !rule?.byMonth.length) leave('date');
   let repeat: Repeat | null = null;
   let start: Day | null;
-  if (after) start = given ?? today;
+  if (chosen) start = given ?? today;
   else if (rule) ({ rule, start } = anchored(rule, given ?? today));
+  else if (dates.length) start = get('start') && given !== null ? given : parseDay(dates[0]!);
   else start = oneOffDay(get, given, today);
 
-  if (after)
-    repeat = { by: 'completion', every: tidySpan(after.every, wordsOf('after'), problems) };
-  else if (rule) repeat = { by: 'calendar', rule: formatRule(rule) };
+  if (after) {
+    const onto = ontoOf(get, text, problems);
+    const every = tidySpan(after.every, wordsOf('after'), problems);
+    repeat = {
+      by: 'completion',
+      every,
+      ...(after.workdays ? { workdays: true } : {}),
+      ...(onto === null ? {} : { onto }),
+    };
+  } else if (chosen === 'workday')
+    repeat = { by: 'calendar', workday: workday!.n, per: workday!.per };
+  else if (chosen) repeat = { by: 'calendar', everyWorkdays: everyWorkdays!.n };
+  else if (rule) {
+    const from = Math.max(given ?? today, today);
+    const except = daysIn('except', from);
+    const extra = daysIn('extra', from);
+    // An added date may come before the first one of the rule: it is the first then.
+    const added = extra[0] === undefined ? null : parseDay(extra[0]);
+    if (added !== null && start !== null && added < start && added >= (given ?? today))
+      start = added;
+    repeat = {
+      by: 'calendar',
+      rule: formatRule(rule),
+      ...(except.length ? { except } : {}),
+      ...(extra.length ? { extra } : {}),
+    };
+  } else if (dates.length) repeat = { by: 'dates', dates };
+  if (!rule) for (const kind of ['except', 'extra'] as const) leave(kind);
+  if (!after) for (const kind of ['onto', 'ontoRule'] as const) leave(kind);
 
   const series: Omit<Series, 'title'> = {
     start: start === null || get('undated') ? null : formatDay(start),
@@ -225,14 +264,32 @@ function assemble(
       series.start ??= formatDay(today);
     }
   }
-  const ends = endsOf(get, (kind, date) => dayIn(kind, date, start ?? today));
+  // A date without its year lies ahead, of the start where that is still to come.
+  const from = Math.max(start ?? today, today);
+  const ends = endsOf(get, (kind, date) => dayIn(kind, date, from));
   const endKinds = (['until', 'times', 'within'] as const).filter((kind) => taken.has(kind));
   if (repeat && ends) series.ends = ends;
   for (const kind of repeat ? endKinds.slice(1) : endKinds) leave(kind);
+  const closed = get('closed');
+  if (closed && closed.how !== 'keep') series.closedDays = closed.how;
   const opens = get('opens');
   if (opens) series.opensBefore = opens.before;
   if (get('waits')) series.late = 'wait';
   return { series, problems, left };
+}
+
+/** Where an after-I-finish one goes on to, as an RRULE value. */
+function ontoOf(get: Get, text: string, problems: Problem[]): string | null {
+  const written = get('ontoRule');
+  const rule = written && writtenRule(text.slice(written.from, written.to), problems);
+  if (rule) return formatRule(rule);
+  const days = get('onto')?.days;
+  if (!days) return null;
+  const byDay = WEEKDAYS.filter((day) => days.includes(day)).map((weekday) => ({
+    ordinal: null,
+    weekday,
+  }));
+  return formatRule({ ...plainRule('WEEKLY'), byDay });
 }
 
 type Get = <K extends Fact['fact']>(kind: K) => FactOf<K> | undefined;

@@ -9,8 +9,9 @@ import {
 import { parseSpan, type Span } from '../calendar/span.ts';
 import { parseRule } from '../rule/parse.ts';
 import { formatRule } from '../rule/format.ts';
-import { hasTimes, type Rule } from '../rule/rule.ts';
-import type { Series } from '../series/definition.ts';
+import { hasTimes, plainRule, type Rule } from '../rule/rule.ts';
+import type { ClosedDays } from '../calendar/workdays.ts';
+import type { Repeat, Series } from '../series/definition.ts';
 import { read, type ReadOptions } from './read.ts';
 import {
   MONTH_NAMES,
@@ -23,7 +24,8 @@ import {
 
 /** One part of a sentence. Every kind but `text` is something that a person can change. */
 export interface SentencePart {
-  kind: 'text' | 'title' | 'repeat' | 'mode' | 'start' | 'at' | 'ends' | 'opens' | 'late';
+  kind:
+    'text' | 'title' | 'repeat' | 'mode' | 'start' | 'at' | 'ends' | 'closed' | 'opens' | 'late';
   text: string;
 }
 
@@ -55,20 +57,110 @@ function partsOf(
       add(', on ', 'start', dateText(series.start, today, true));
     }
   } else if (series.repeat.by === 'completion') {
-    add(' comes back ', 'repeat', spanText(series.repeat.every));
+    add(' comes back ', 'repeat', everyText(series.repeat));
     add(' ', 'mode', 'after you finish it');
-  } else add(' comes back ', 'repeat', ruleText(series.repeat.rule, options));
+    const onto = ontoText(series.repeat);
+    if (onto) add(', ', 'repeat', onto);
+  } else {
+    add(
+      ' comes back ',
+      'repeat',
+      calendarText({ ...series, repeat: series.repeat }, today, options),
+    );
+    for (const edit of editTexts(series.repeat)) add(', ', 'repeat', edit);
+  }
   if (series.at?.[0] !== undefined) add(' at ', 'at', series.at[0]);
   const { ends } = series;
   if (ends && 'on' in ends) add(', until ', 'ends', dateText(ends.on, today));
   if (ends && 'after' in ends) add(', ', 'ends', countText(ends.after, 'time'));
   if (ends && 'within' in ends) add(', for ', 'ends', spanText(ends.within));
-  if (series.repeat && series.start !== null)
-    add(', first on ', 'start', dateText(series.start, today, true));
+  const joint = startJoint(series);
+  if (joint) add(joint, 'start', dateText(series.start!, today, true));
+  if (series.closedDays) add(', ', 'closed', CLOSED_TEXTS[series.closedDays]);
   if (series.opensBefore) add(', opens ', 'opens', `${spanText(series.opensBefore)} before`);
   if (series.late === 'wait') add(', ', 'late', 'stays on its day when late');
   parts.push({ kind: 'text', text: '.' });
   return parts;
+}
+
+/** What stands before the start: where the start need not be a slot it is not called the first. */
+function startJoint({ repeat, start }: Series): string | null {
+  if (!repeat || start === null) return null;
+  if (repeat.by === 'dates') return repeat.dates[0] === start ? null : ', from ';
+  return 'workday' in repeat || 'everyWorkdays' in repeat ? ', from ' : ', first on ';
+}
+
+export const CLOSED_TEXTS: Record<ClosedDays, string> = {
+  keep: 'if closed, that day all the same',
+  before: 'if closed, the working day before',
+  after: 'if closed, the working day after',
+  nearest: 'if closed, the nearest working day',
+  drop: 'if closed, not at all',
+};
+
+type RepeatOf<K extends Repeat['by']> = Extract<Repeat, { by: K }>;
+
+/** “14 days”, “10 working days”, “1 week and 3 working days”. */
+function everyText({ every, workdays }: RepeatOf<'completion'>): string {
+  const days = Number(/(\d+)D/u.exec(every)?.[1] ?? 0);
+  if (!workdays || !days) return spanText(every);
+  const rest = every.replace(/\d+D/u, '');
+  return listText([...(rest === 'P' ? [] : [spanText(rest)]), countText(days, 'working day')]);
+}
+
+function ontoText({ onto }: RepeatOf<'completion'>): string | null {
+  if (onto === undefined) return null;
+  const rule = parseRule(onto);
+  const days = rule.byDay.map(({ weekday }) => weekday);
+  const plain = formatRule({ ...plainRule('WEEKLY'), byDay: rule.byDay }) === formatRule(rule);
+  if (!plain || !days.length || WEEKDAYS.filter((day) => days.includes(day)).join() !== days.join())
+    return `then on the next date by the rule ${formatRule(rule)}`;
+  return `then on the next ${listText(days.map(dayName), 'or')}`;
+}
+
+/** How a definition repeats by the calendar, in words. */
+function calendarText(
+  { repeat, start }: { repeat: RepeatOf<'calendar'> | RepeatOf<'dates'>; start: LocalDate | null },
+  today: LocalDate,
+  options: ReadOptions,
+): string {
+  if (repeat.by === 'dates')
+    return `on ${listText(repeat.dates.map((date) => dateText(date, today)))}`;
+  if ('rule' in repeat) return ruleText(named(repeat.rule, start), options);
+  if ('workday' in repeat) return `on the ${nthWorkdayText(repeat.workday)} of each ${repeat.per}`;
+  const n = repeat.everyWorkdays;
+  return n === 1 ? 'every working day' : `every ${n} working days`;
+}
+
+/**
+ * A rule by months alone, from a day that some months lack, with that day in it: “every month”
+ * would be read as one that never loses it (R2).
+ */
+function named(text: string, start: LocalDate | null): string {
+  const rule = parseRule(text);
+  const day = start === null ? 0 : dateOf(parseDay(start)).day;
+  const bare = rule.freq === 'MONTHLY' && !rule.byMonthDay.length && !rule.byDay.length;
+  return bare && day > 28 ? formatRule({ ...rule, byMonthDay: [day] }) : text;
+}
+
+function nthWorkdayText(nth: number): string {
+  const size = Math.abs(nth);
+  const name = ORDINAL_NAMES[size - 1];
+  if (nth > 0) return `${name ?? ordinalText(size)} working day`;
+  if (size === 1) return 'last working day';
+  return name ? `${name}-last working day` : `${ordinalText(size)} working day from the end`;
+}
+
+/** The dates that were left out and added. */
+function editTexts(repeat: RepeatOf<'calendar'> | RepeatOf<'dates'>): string[] {
+  if (!('rule' in repeat)) return [];
+  const { except, extra } = repeat;
+  // With their years: a date without one is read as the next such day after the start.
+  const list = (dates: readonly LocalDate[]) => listText(dates.map(fullDateText));
+  return [
+    ...(except?.length ? [`except on ${list(except)}`] : []),
+    ...(extra?.length ? [`and also on ${list(extra)}`] : []),
+  ];
 }
 
 /** A definition as one plain sentence: “Weigh the hives comes back every Friday, first on …”. */
@@ -91,14 +183,20 @@ function typedWith(series: Series, title: string, today: LocalDate, options: Rea
   const tail: string[] = [];
   if (!series.repeat)
     tail.push(series.start === null ? 'with no date yet' : dateText(series.start, today));
-  else if (series.repeat.by === 'completion')
-    tail.push(`${spanText(series.repeat.every)} after done`);
-  else tail.push(ruleText(series.repeat.rule, options));
+  else if (series.repeat.by === 'completion') {
+    tail.push(`${everyText(series.repeat)} after done`);
+    const onto = ontoText(series.repeat);
+    if (onto) tail.push(onto);
+  } else {
+    tail.push(calendarText({ ...series, repeat: series.repeat }, today, options));
+    tail.push(...editTexts(series.repeat));
+  }
   if (series.at?.[0] !== undefined) tail.push(`at ${series.at[0]}`);
   const { ends } = series;
   if (ends && 'on' in ends) tail.push(`until ${dateText(ends.on, today)}`);
   if (ends && 'after' in ends) tail.push(countText(ends.after, 'time'));
   if (ends && 'within' in ends) tail.push(`for ${spanText(ends.within)}`);
+  if (series.closedDays) tail.push(CLOSED_TEXTS[series.closedDays]);
   if (series.opensBefore) tail.push(`opens ${spanText(series.opensBefore)} before`);
   if (series.late === 'wait') tail.push('stays on its day when late');
   const short = [title, ...tail].join(' ');
@@ -123,9 +221,17 @@ function withTitle<T>(
 /** How a definition repeats, in the short words of a list: “every Friday”, “14 days after done”, “once”. */
 export function repeatText(series: Series, options: ReadOptions = {}): string {
   if (!series.repeat) return series.start === null ? 'no date yet' : 'once';
-  return series.repeat.by === 'completion'
-    ? `${spanText(series.repeat.every)} after done`
-    : ruleText(series.repeat.rule, options).replace(/ of each month\b/u, '');
+  const { repeat } = series;
+  if (repeat.by === 'completion') {
+    const onto = ontoText(repeat);
+    return `${everyText(repeat)} after done${onto ? `, ${onto}` : ''}`;
+  }
+  if (repeat.by === 'dates') return `on ${countText(repeat.dates.length, 'date')}`;
+  // Without a date in it, no day is needed to say it.
+  return calendarText({ ...series, repeat }, series.start!, options).replace(
+    / of each month\b/u,
+    '',
+  );
 }
 
 /**
@@ -139,6 +245,12 @@ export function dateText(date: LocalDate, today: LocalDate, weekday = false): st
   const name = weekday ? `${WEEKDAY_NAMES[weekdayIndex(day)]!} ` : '';
   const short = `${name}${dayOfMonth} ${MONTH_NAMES[month - 1]!}`;
   return away >= 0 && away < 300 ? short : `${short} ${year}`;
+}
+
+/** A date in words with its year: “5 December 2026”. */
+function fullDateText(date: LocalDate): string {
+  const { year, month, day } = dateOf(parseDay(date));
+  return `${day} ${MONTH_NAMES[month - 1]!} ${year}`;
 }
 
 /** A span in words: “14 days”, “1 month and 3 days”, “36 hours”. */

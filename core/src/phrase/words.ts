@@ -92,9 +92,11 @@ export function ordinalText(n: number): string {
   return `${n}${ending}`;
 }
 
-/** “a, b and c”. */
-export function listText(items: readonly string[]): string {
-  return items.length < 2 ? items.join('') : `${items.slice(0, -1).join(', ')} and ${items.at(-1)}`;
+/** “a, b and c”, or with another word between the last two. */
+export function listText(items: readonly string[], link = 'and'): string {
+  return items.length < 2
+    ? items.join('')
+    : `${items.slice(0, -1).join(', ')} ${link} ${items.at(-1)}`;
 }
 
 /** “1 day”, “14 days”. */

@@ -122,13 +122,13 @@ function finishAhead(
   if (!coming) return null;
   const time = occurrenceOf(plan, now, coming, null);
   close(plan, now, time, how, at);
-  if (plan.series.repeat?.by === 'calendar') now.ahead = [...now.ahead, slot].sort();
+  if (plan.byCalendar) now.ahead = [...now.ahead, slot].sort();
   return { progress: now, ended: [time], time, before: null };
 }
 
 function comingAt(plan: Plan, now: Progress, slot: LocalMoment): Pending | null {
   const first = upcoming(plan, now);
-  if (!first || plan.series.repeat?.by !== 'calendar') return first?.slot === slot ? first : null;
+  if (!first || !plan.byCalendar) return first?.slot === slot ? first : null;
   if (slot < first.slot || now.ahead.includes(slot)) return null;
   const day = parseMoment(slot, 'slot').day;
   const found = plan.slotAfter(formatDay(day - 1));

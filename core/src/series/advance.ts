@@ -89,7 +89,7 @@ export function occurrenceOf(
 function openAll(plan: Plan, now: Progress, first: Pending | null, at: Instant): void {
   for (let next = first; next && next.opensAt <= at; next = upcoming(plan, now)) {
     now.open.push(occurrenceOf(plan, now, next, at));
-    if (plan.series.repeat?.by === 'calendar') {
+    if (plan.byCalendar) {
       now.passed = next.slot;
       now.opened = next.slot;
       now.ahead = now.ahead.filter((slot) => slot > next!.slot);

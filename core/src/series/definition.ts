@@ -1,16 +1,24 @@
 import { parseDay, type Day, type LocalDate } from '../calendar/day.ts';
 import { isClockSpan, parseSpan, type Span } from '../calendar/span.ts';
 import { parseTime, type LocalTime } from '../calendar/time.ts';
+import type { ClosedDays } from '../calendar/workdays.ts';
 import { CoreError } from '../errors.ts';
 import { parseRule } from '../rule/parse.ts';
 import { hasTimes } from '../rule/rule.ts';
+import type { Per } from '../rule/workdays.ts';
 
 /** How a to-do repeats. */
 export type Repeat =
   /** By the calendar, whatever day it gets done; `rule` is an RRULE value (RFC 5545 §3.3.10). */
-  | { by: 'calendar'; rule: string }
-  /** A span after it was last done. */
-  | { by: 'completion'; every: Span };
+  | { by: 'calendar'; rule: string; except?: LocalDate[]; extra?: LocalDate[] }
+  /** The nth working day of each month, quarter or year, from its end where it is negative. */
+  | { by: 'calendar'; workday: number; per: Per }
+  /** Each nth working day. */
+  | { by: 'calendar'; everyWorkdays: number }
+  /** A span after it was last done; then on to the first date of the RRULE value `onto`. */
+  | { by: 'completion'; every: Span; workdays?: boolean; onto?: string }
+  /** On dates that were picked. */
+  | { by: 'dates'; dates: LocalDate[] };
 
 /** When a to-do ends: with a date, after so many times, or after a span from its start. */
 export type Ends = { on: LocalDate } | { after: number } | { within: Span };
@@ -25,6 +33,8 @@ export interface Series {
   /** Null for a one-off. */
   repeat: Repeat | null;
   ends?: Ends | null;
+  /** What becomes of a due day that is closed; default `keep`. */
+  closedDays?: ClosedDays;
   /** How long before due it opens. */
   opensBefore?: Span;
   /** What becomes of one left unfinished: its plan goes along day by day, or it waits as it is. */
@@ -34,7 +44,19 @@ export interface Series {
 export const MOST_TITLE = 300;
 const MOST_INTERVAL = 9999;
 const MOST_TIMES = 100_000;
-const KEYS: readonly string[] = ['title', 'start', 'at', 'repeat', 'ends', 'opensBefore', 'late'];
+const CLOSED_DAYS: readonly unknown[] = ['keep', 'drop', 'before', 'after', 'nearest'];
+const PERS: Record<Per, number> = { month: 31, quarter: 92, year: 366 };
+const MOST_DATES = 1000;
+const KEYS: readonly string[] = [
+  'closedDays',
+  'title',
+  'start',
+  'at',
+  'repeat',
+  'ends',
+  'opensBefore',
+  'late',
+];
 
 /**
  * Checks a definition as it comes from outside and gives it back, with its title trimmed and
@@ -51,8 +73,9 @@ export function checkSeries(given: unknown): Series {
   const series: Series = {
     title: checkTitle(it.title),
     start: it.start === undefined || it.start === null ? null : dateIn(it.start, 'start'),
-    repeat: checkRepeat(it.repeat ?? null),
+    repeat: null,
   };
+  series.repeat = checkRepeat(it.repeat ?? null, series.start);
   if (series.repeat && series.start === null)
     throw new CoreError('series.start', 'start', 'What repeats needs a day to start from.');
   const at = checkTimes(it.at);
@@ -69,6 +92,21 @@ export function checkSeries(given: unknown): Series {
   }
   const ends = checkEnds(it.ends ?? null, series);
   if (ends) series.ends = ends;
+  if (it.closedDays !== undefined) {
+    if (!CLOSED_DAYS.includes(it.closedDays))
+      throw new CoreError(
+        'series.closedDays',
+        'closedDays',
+        'A closed day is one of keep, drop, before, after, nearest.',
+      );
+    if (it.closedDays === 'drop' && (!series.repeat || series.repeat.by === 'completion'))
+      throw new CoreError(
+        'series.closedDays',
+        'closedDays',
+        'Only what repeats by the calendar can leave out closed days.',
+      );
+    if (it.closedDays !== 'keep') series.closedDays = it.closedDays as ClosedDays;
+  }
   if (it.opensBefore !== undefined) {
     series.opensBefore = textIn(it.opensBefore, 'opensBefore');
     parseSpan(series.opensBefore, 'opensBefore');
@@ -116,40 +154,133 @@ function checkTimes(at: unknown): LocalTime[] | null {
   return [time];
 }
 
-function checkRepeat(given: unknown): Repeat | null {
+function checkRepeat(given: unknown, start: LocalDate | null): Repeat | null {
   if (given === null) return null;
   const repeat = given as Record<string, unknown>;
+  const only = (...names: string[]) => {
+    for (const name of Object.keys(repeat))
+      if (name !== 'by' && !names.includes(name))
+        throw new CoreError(
+          'repeat.part',
+          `repeat.${name}`,
+          `“${name}” has no place in this kind of repeat.`,
+        );
+  };
   switch (repeat.by) {
-    case 'calendar': {
-      const text = textIn(repeat.rule, 'repeat.rule');
-      const rule = parseRule(text, 'repeat.rule');
-      if (rule.interval > MOST_INTERVAL) throw tooFar('repeat.rule');
-      if (hasTimes(rule))
-        throw new CoreError(
-          'repeat.times',
-          'repeat.rule',
-          'A to-do comes back by days: its time of day is set beside the rule.',
-        );
-      return { by: 'calendar', rule: text };
-    }
-    case 'completion': {
-      const every = textIn(repeat.every, 'repeat.every');
-      const span = parseSpan(every, 'repeat.every');
-      if (span.minutes && (span.days || span.months))
-        throw new CoreError(
-          'repeat.mixed',
-          'repeat.every',
-          'A span is in days and longer, or in hours and minutes.',
-        );
-      return { by: 'completion', every };
-    }
+    case 'calendar':
+      if (repeat.workday !== undefined) {
+        only('workday', 'per');
+        return checkNthWorkday(repeat);
+      }
+      if (repeat.everyWorkdays !== undefined) {
+        only('everyWorkdays');
+        return {
+          by: 'calendar',
+          everyWorkdays: wholeIn(repeat.everyWorkdays, 1, MOST_INTERVAL, 'repeat.everyWorkdays'),
+        };
+      }
+      only('rule', 'except', 'extra');
+      return checkRuled(repeat, start);
+    case 'completion':
+      only('every', 'workdays', 'onto');
+      return checkCompletion(repeat);
+    case 'dates':
+      only('dates');
+      return { by: 'dates', dates: datesIn(repeat.dates, 'repeat.dates', 1) };
     default:
       throw new CoreError(
         'repeat.by',
         'repeat.by',
-        'A to-do repeats by “calendar” or “completion”.',
+        'A to-do repeats by “calendar”, “completion” or “dates”.',
       );
   }
+}
+
+function checkNthWorkday(repeat: Record<string, unknown>): Repeat {
+  const { workday, per } = repeat;
+  if (per !== 'month' && per !== 'quarter' && per !== 'year')
+    throw new CoreError(
+      'repeat.per',
+      'repeat.per',
+      'Working days are counted in a month, a quarter or a year.',
+    );
+  const most = PERS[per];
+  if (
+    typeof workday !== 'number' ||
+    !Number.isInteger(workday) ||
+    workday === 0 ||
+    Math.abs(workday) > most
+  )
+    throw new CoreError(
+      'repeat.workday',
+      'repeat.workday',
+      `A ${per} has a 1st to a ${most}th working day, or as many from its end.`,
+    );
+  return { by: 'calendar', workday, per };
+}
+
+function wholeIn(value: unknown, low: number, high: number, where: string): number {
+  if (typeof value !== 'number' || !Number.isInteger(value) || value < low || value > high)
+    throw new CoreError('repeat.interval', where, `It is a whole number from ${low} to ${high}.`);
+  return value;
+}
+
+/** Dates in order, each once. */
+function datesIn(value: unknown, where: string, least: number): LocalDate[] {
+  if (!Array.isArray(value) || value.length < least || value.length > MOST_DATES)
+    throw new CoreError('repeat.dates', where, `It is a list of ${least} to ${MOST_DATES} dates.`);
+  return [...new Set(value.map((date, i) => dateIn(date, `${where}.${i}`)))].sort();
+}
+
+function checkRuled(repeat: Record<string, unknown>, start: LocalDate | null): Repeat {
+  const text = textIn(repeat.rule, 'repeat.rule');
+  const rule = parseRule(text, 'repeat.rule');
+  if (rule.interval > MOST_INTERVAL) throw tooFar('repeat.rule');
+  if (hasTimes(rule))
+    throw new CoreError(
+      'repeat.times',
+      'repeat.rule',
+      'A to-do comes back by days: its time of day is set beside the rule.',
+    );
+  const except = repeat.except === undefined ? [] : datesIn(repeat.except, 'repeat.except', 0);
+  const extra = repeat.extra === undefined ? [] : datesIn(repeat.extra, 'repeat.extra', 0);
+  const early = extra.findIndex((date) => start !== null && date < start);
+  if (early >= 0)
+    throw new CoreError(
+      'repeat.extra',
+      `repeat.extra.${early}`,
+      `${extra[early]} is before the start: begin on that day instead.`,
+    );
+  return {
+    by: 'calendar',
+    rule: text,
+    ...(except.length ? { except } : {}),
+    ...(extra.length ? { extra } : {}),
+  };
+}
+
+function checkCompletion(repeat: Record<string, unknown>): Repeat {
+  const every = textIn(repeat.every, 'repeat.every');
+  const span = parseSpan(every, 'repeat.every');
+  const { workdays, onto } = repeat;
+  if (span.minutes && (span.days || span.months))
+    throw new CoreError(
+      'repeat.mixed',
+      'repeat.every',
+      'A span is in days and longer, or in hours and minutes.',
+    );
+  if (workdays !== undefined && typeof workdays !== 'boolean')
+    throw new CoreError('repeat.workdays', 'repeat.workdays', 'It is true or false.');
+  if (span.minutes && (workdays || onto !== undefined))
+    throw new CoreError('repeat.mixed', 'repeat.every', 'A span in hours goes on to no other day.');
+  if (onto !== undefined && hasTimes(parseRule(textIn(onto, 'repeat.onto'), 'repeat.onto')))
+    throw new CoreError('repeat.times', 'repeat.onto', 'It goes on to days, not to times of day.');
+  return {
+    by: 'completion',
+    every,
+    ...(workdays ? { workdays } : {}),
+    ...(onto === undefined ? {} : { onto: onto as string }),
+  };
 }
 
 function tooFar(where: string): CoreError {
@@ -192,6 +323,11 @@ function checkEnds(given: unknown, series: Series): Ends | null {
       'It ends within days, weeks, months or years.',
     );
   return { within };
+}
+
+/** The rule of a definition that repeats by one, or null. */
+export function ruleOf({ repeat }: Series): string | null {
+  return repeat && 'rule' in repeat ? repeat.rule : null;
 }
 
 /** The time of day of a definition in minutes, or null for any time that day. */

@@ -329,3 +329,229 @@ test.each([
 ])('a definition that cannot be is refused: %j', (series, code) => {
   expect(() => play(series, '2027-06-01T00:00:00Z')).toThrow(expect.objectContaining({ code }));
 });
+
+describe('working days, closed days, picked dates', () => {
+  // Public holidays of England in the first half of 2027, as the dataset has them.
+  const holidays = ['2027-01-01', '2027-03-26', '2027-03-29', '2027-05-03', '2027-05-31'];
+  const monthly = (more: object) => ({
+    start: '2027-01-01',
+    repeat: { by: 'calendar', rule: 'FREQ=MONTHLY;BYMONTHDAY=31;SKIP=BACKWARD' },
+    ...more,
+  });
+  const ahead = (series: object, to: string, more: Partial<Rehearsal> = {}) =>
+    play({ title: 'Send the invoices', ...series }, '2026-12-01T00:00:00Z', [], {
+      ...more,
+      ahead: to,
+    }).ahead!.map(({ due }) => due);
+
+  test('the last working day of each month, with the holidays of England', () => {
+    const series = { start: '2027-01-01', repeat: { by: 'calendar', workday: -1, per: 'month' } };
+    expect(ahead(series, '2027-06-30', { holidays })).toEqual([
+      '2027-01-29',
+      '2027-02-26',
+      '2027-03-31',
+      '2027-04-30',
+      '2027-05-28',
+      '2027-06-30',
+    ]);
+  });
+
+  test('14 days after done, onto Saturdays: done on Wed 16 Jun, next Sat 3 Jul', () => {
+    const series = {
+      ...GREASE,
+      repeat: { by: 'completion', every: 'P14D', onto: 'FREQ=WEEKLY;BYDAY=SA' },
+    };
+    const result = play(series, '2027-06-20T00:00:00Z', [
+      { at: '2027-06-16T10:00:00Z', do: 'done' },
+    ]);
+    expect(result.next).toBe('2027-07-03');
+  });
+
+  test('3 working days after done: the weekend and the holiday are left out, weeks stay weeks', () => {
+    const of = (every: string) =>
+      play(
+        { ...GREASE, start: '2027-05-27', repeat: { by: 'completion', every, workdays: true } },
+        '2027-05-28T00:00:00Z',
+        [{ at: '2027-05-27T10:00:00Z', do: 'done' }],
+        { holidays },
+      ).next;
+    // Thu 27 May: Fri 28, then Tue 1 and Wed 2 June (31 May is a holiday).
+    expect(of('P3D')).toBe('2027-06-02');
+    expect(of('P1W')).toBe('2027-06-03');
+    expect(of('P1W1D')).toBe('2027-06-04');
+  });
+
+  test('a closed day: before, after, nearest, dropped; the slot stays what it was', () => {
+    // The 31st (or the month's last): Sun 31 Jan, Sun 28 Feb, Wed 31 Mar, Fri 30 Apr, Mon 31 May (holiday), Wed 30 Jun.
+    const of = (closedDays: string) => ahead(monthly({ closedDays }), '2027-07-05', { holidays });
+    expect(of('before')).toEqual([
+      '2027-01-29',
+      '2027-02-26',
+      '2027-03-31',
+      '2027-04-30',
+      '2027-05-28',
+      '2027-06-30',
+    ]);
+    expect(of('after')).toEqual([
+      '2027-02-01',
+      '2027-03-01',
+      '2027-03-31',
+      '2027-04-30',
+      '2027-06-01',
+      '2027-06-30',
+    ]);
+    expect(of('nearest')).toEqual([
+      '2027-02-01',
+      '2027-03-01',
+      '2027-03-31',
+      '2027-04-30',
+      '2027-06-01',
+      '2027-06-30',
+    ]);
+    expect(of('drop')).toEqual(['2027-03-31', '2027-04-30', '2027-06-30']);
+    const { times } = play(
+      { title: 'Pay', ...monthly({ closedDays: 'before' }) },
+      '2027-01-30T00:00:00Z',
+      [],
+      { holidays },
+    );
+    expect(times).toMatchObject([{ slot: '2027-01-31', due: '2027-01-29' }]);
+  });
+
+  test('times that come to be due on one day are one time, named by the first', () => {
+    const daily = {
+      start: '2027-06-04',
+      repeat: { by: 'calendar', rule: 'FREQ=DAILY' },
+      closedDays: 'after',
+    };
+    // Fri 4, then Sat, Sun and Mon are all Monday’s.
+    expect(ahead(daily, '2027-06-09')).toEqual([
+      '2027-06-04',
+      '2027-06-07',
+      '2027-06-08',
+      '2027-06-09',
+    ]);
+    const { times } = play({ title: 'Pay', ...daily }, '2027-06-07T12:00:00Z');
+    expect(times.map(({ slot, due }) => [slot, due])).toEqual([
+      ['2027-06-04', '2027-06-04'],
+      ['2027-06-05', '2027-06-07'],
+    ]);
+  });
+
+  test('so many times: dropped and excepted ones are none, added ones are some', () => {
+    const drop = {
+      start: '2027-06-04',
+      repeat: { by: 'calendar', rule: 'FREQ=DAILY' },
+      closedDays: 'drop',
+      ends: { after: 3 },
+    };
+    expect(ahead(drop, '2027-12-31')).toEqual(['2027-06-04', '2027-06-07', '2027-06-08']);
+    const edited = {
+      start: '2027-06-04',
+      repeat: {
+        by: 'calendar',
+        rule: 'FREQ=WEEKLY;BYDAY=FR',
+        except: ['2027-06-11'],
+        extra: ['2027-06-09'],
+      },
+      ends: { after: 4 },
+    };
+    expect(ahead(edited, '2027-12-31')).toEqual([
+      '2027-06-04',
+      '2027-06-09',
+      '2027-06-18',
+      '2027-06-25',
+    ]);
+  });
+
+  test('an after-I-finish one never goes back to the day it is counted from', () => {
+    const series = {
+      ...GREASE,
+      start: '2027-06-04',
+      repeat: { by: 'completion', every: 'P1D' },
+      closedDays: 'before',
+    };
+    // Done on Fri 4 June: Saturday is closed, the day before is Friday itself, so it goes on to Monday.
+    expect(
+      play(series, '2027-06-04T20:00:00Z', [{ at: '2027-06-04T10:00:00Z', do: 'done' }]).next,
+    ).toBe('2027-06-07');
+  });
+
+  test('each third working day, and picked dates', () => {
+    const third = { start: '2027-06-05', repeat: { by: 'calendar', everyWorkdays: 3 } };
+    expect(ahead(third, '2027-06-20')).toEqual([
+      '2027-06-07',
+      '2027-06-10',
+      '2027-06-15',
+      '2027-06-18',
+    ]);
+    const picked = {
+      start: '2027-05-01',
+      repeat: { by: 'dates', dates: ['2027-07-09', '2027-05-03', '2027-04-01'] },
+    };
+    const result = play({ title: 'Open the lock', ...picked }, '2027-07-01T00:00:00Z');
+    expect(result.times.map(({ slot }) => slot)).toEqual(['2027-05-03']);
+    expect(result.next).toBe('2027-07-09');
+    const over = play({ title: 'Open the lock', ...picked }, '2027-07-20T00:00:00Z', [
+      { at: '2027-07-10T00:00:00Z', do: 'done' },
+    ]);
+    expect(over).toMatchObject({ ended: true, next: null });
+  });
+
+  test('the person’s own working days', () => {
+    const series = { start: '2027-06-01', repeat: { by: 'calendar', workday: 1, per: 'month' } };
+    expect(ahead(series, '2027-08-10', { settings: { workdays: ['SA', 'SU'] } })).toEqual([
+      '2027-06-05',
+      '2027-07-03',
+      '2027-08-01',
+    ]);
+  });
+
+  test.each<[string, object, string]>([
+    [
+      'a 32nd working day of a month',
+      { repeat: { by: 'calendar', workday: 32, per: 'month' } },
+      'repeat.workday',
+    ],
+    [
+      'working days of a week',
+      { repeat: { by: 'calendar', workday: 1, per: 'week' } },
+      'repeat.per',
+    ],
+    [
+      'each 0th working day',
+      { repeat: { by: 'calendar', everyWorkdays: 0 } },
+      'repeat.everyWorkdays',
+    ],
+    ['no dates', { repeat: { by: 'dates', dates: [] } }, 'repeat.dates'],
+    ['a date that is none', { repeat: { by: 'dates', dates: ['2027-02-30'] } }, 'repeat.dates.0'],
+    [
+      'an added date before the start',
+      { repeat: { by: 'calendar', rule: 'FREQ=DAILY', extra: ['2027-05-01'] } },
+      'repeat.extra.0',
+    ],
+    [
+      'dropped days after I finish',
+      { repeat: { by: 'completion', every: 'P3D' }, closedDays: 'drop' },
+      'closedDays',
+    ],
+    [
+      'hours onto a Saturday',
+      { repeat: { by: 'completion', every: 'PT3H', onto: 'FREQ=WEEKLY;BYDAY=SA' } },
+      'repeat.every',
+    ],
+    [
+      'a rule beside a working day',
+      { repeat: { by: 'calendar', workday: 1, per: 'month', rule: 'FREQ=DAILY' } },
+      'repeat.rule',
+    ],
+    [
+      'another closed day',
+      { repeat: { by: 'calendar', rule: 'FREQ=DAILY' }, closedDays: 'sideways' },
+      'closedDays',
+    ],
+  ])('%s is refused by name', (_name, part, where) => {
+    const series = { title: 'Pay', start: '2027-06-01', ...part };
+    expect(() => play(series, '2027-06-02T00:00:00Z')).toThrow(expect.objectContaining({ where }));
+  });
+});

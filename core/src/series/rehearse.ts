@@ -25,6 +25,8 @@ export interface RehearsalStep {
 export interface Rehearsal {
   series: unknown;
   settings?: Partial<Settings>;
+  /** Public holidays, as dates. */
+  holidays?: LocalDate[];
   steps?: RehearsalStep[];
   /** Inclusive. */
   until: string;
@@ -55,7 +57,7 @@ export interface Rehearsed {
  * @throws CoreError for a definition, setting, instant or step that is wrong, with its place.
  */
 export function rehearse(it: Rehearsal): Rehearsed {
-  const plan = planOf(checkSeries(it.series), checkSettings(it.settings));
+  const plan = planOf(checkSeries(it.series), checkSettings(it.settings), it.holidays);
   const until = parseInstant(it.until, 'until');
   const steps = (it.steps ?? []).map((step, i) => ({
     ...step,

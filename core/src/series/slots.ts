@@ -1,12 +1,14 @@
-import { LAST_DAY, formatDay, parseDay, type Day } from '../calendar/day.ts';
+import { LAST_DAY, parseDay, type Day, type LocalDate } from '../calendar/day.ts';
 import { addToDay, isClockSpan, parseSpan } from '../calendar/span.ts';
 import { formatMoment, type LocalMoment } from '../calendar/time.ts';
+import { moved, openDaysOf, type OpenDays } from '../calendar/workdays.ts';
 import type { Instant } from '../calendar/zone.ts';
 import { datesOf } from '../rule/expand.ts';
 import { parseRule } from '../rule/parse.ts';
-import { minuteOf, startDay, type Series } from './definition.ts';
+import { minuteOf, startDay, type Repeat, type Series } from './definition.ts';
 import { UNDATED, type Pending, type Progress } from './progress.ts';
-import { clockOf, type PersonalClock, type Settings } from './settings.ts';
+import { DEFAULT_WORKDAYS, clockOf, type PersonalClock, type Settings } from './settings.ts';
+import { slotDaysOf } from './slotDays.ts';
 
 /** A definition made ready to compute with: where its next slots are. */
 export interface Plan {
@@ -14,6 +16,8 @@ export interface Plan {
   clock: PersonalClock;
   /** When a time with this due moment opens. */
   opensAt(due: LocalMoment): Instant;
+  /** Whether the calendar yields its slots, and not what became of the one before. */
+  byCalendar: boolean;
   /** By the calendar: the first slot after `after`, or the first of all; null when there is none. */
   slotAfter(after: LocalMoment | null): Pending | null;
   /** By the calendar: the day of the slot before this day, or null. */
@@ -28,13 +32,22 @@ export interface Plan {
   ): Pending | null;
 }
 
-/** Prepares a checked definition for a person with these settings. */
-export function planOf(series: Series, settings: Settings): Plan {
+/**
+ * Prepares a checked definition for a person with these settings.
+ * @param holidays the public holidays of their region, as dates
+ */
+export function planOf(
+  series: Series,
+  settings: Settings,
+  holidays: readonly LocalDate[] = [],
+): Plan {
   const clock = clockOf(settings);
   const minute = minuteOf(series);
   const start = startDay(series);
   const last = lastDayOf(series);
   const lead = series.opensBefore === undefined ? null : parseSpan(series.opensBefore);
+  const open = openDaysOf(settings.workdays ?? DEFAULT_WORKDAYS, holidays);
+  const { repeat, closedDays = 'keep' } = series;
 
   const opensAt = (due: LocalMoment): Instant => {
     if (!lead) return clock.startOf(clock.dayOfMoment(due));
@@ -42,45 +55,66 @@ export function planOf(series: Series, settings: Settings): Plan {
     const early = clock.instantOf(due) - lead.minutes * 60000;
     return clock.startOf(clock.dayAt(early));
   };
-  const pending = (slot: LocalMoment): Pending => {
-    const due = clock.shown(slot);
-    return { slot, due, opensAt: opensAt(due) };
+  /** The slot keeps its day; its due day goes to an open one (R4). */
+  const onDay = (day: Day, dueDay = moved(open, day, closedDays) ?? day): Pending => {
+    const due = clock.shown(formatMoment({ day: dueDay, minute }));
+    return { slot: formatMoment({ day, minute }), due, opensAt: opensAt(due) };
   };
-  const onDay = (day: Day): Pending => pending(formatMoment({ day, minute }));
-
-  const dates =
-    series.repeat?.by === 'calendar' && start !== null
-      ? datesOf(withEnds(series, last), start)
-      : null;
-  const every = series.repeat?.by === 'completion' ? parseSpan(series.repeat.every) : null;
+  const days = slotDaysOf(series, last, open);
+  const after = repeat?.by === 'completion' ? completionOf(repeat, start!, open) : null;
 
   return {
     series,
     clock,
     opensAt,
-    slotAfter(after) {
-      const day = dates?.next(after === null ? start! - 1 : parseDay(after.slice(0, 10))) ?? null;
+    byCalendar: days !== null,
+    slotAfter(slot) {
+      const day = days?.next(slot === null ? start! - 1 : parseDay(slot.slice(0, 10))) ?? null;
       return day === null ? null : onDay(day);
     },
-    slotDayBefore: (day) => dates?.previous(day) ?? null,
+    slotDayBefore: (day) => days?.previous(day) ?? null,
     first(at) {
-      if (dates) return null;
+      if (days) return null;
       if (start === null) return { slot: UNDATED, due: null, opensAt: at };
       return onDay(start);
     },
     following(from, previous, done) {
-      if (!every) return null;
+      if (!after) return null;
       if (series.ends && 'after' in series.ends && done >= series.ends.after) return null;
-      if (!isClockSpan(every)) {
-        const day = addToDay(from.day, every);
-        return day > last ? null : onDay(day);
+      if (after.minutes === 0) {
+        const day = after.dayFrom(from.day);
+        if (day === null || day > last) return null;
+        const due = moved(open, day, closedDays) ?? day;
+        // It never comes back on the day it is counted from, or before it (R4).
+        return onDay(day, due > from.day ? due : (moved(open, day, 'after') ?? day));
       }
-      const due = clock.momentAt(from.instant + every.minutes * 60000);
+      const due = clock.momentAt(from.instant + after.minutes * 60000);
       const day = clock.dayOfMoment(due);
       if (day > last) return null;
       // A second one on a day that already had one opens when it is due (R5).
       const again = previous !== null && clock.dayOfMoment(previous) === day;
       return { slot: due, due, opensAt: again ? clock.instantOf(due) : opensAt(due) };
+    },
+  };
+}
+
+/** How far after the finish the next one is: so many minutes, or a day found from that day (R3, R7). */
+function completionOf(
+  repeat: Extract<Repeat, { by: 'completion' }>,
+  start: Day,
+  open: OpenDays,
+): { minutes: number; dayFrom(day: Day): Day | null } {
+  const span = parseSpan(repeat.every);
+  const onto = repeat.onto === undefined ? null : datesOf(parseRule(repeat.onto), start);
+  // Weeks stay weeks; days alone are counted in working days.
+  const inDays = repeat.workdays ? Number(/(\d+)D/u.exec(repeat.every)?.[1] ?? 0) : 0;
+  const calendar = { ...span, days: span.days - inDays };
+  return {
+    minutes: span.minutes,
+    dayFrom(day) {
+      const reached = addToDay(day, calendar);
+      const due = inDays ? open.withRank(open.rank(reached) + inDays) : reached;
+      return due === null || !onto ? due : onto.next(due - 1);
     },
   };
 }
@@ -95,17 +129,9 @@ export function lastDayOf(series: Series): Day {
   return LAST_DAY;
 }
 
-function withEnds(series: Series, last: Day) {
-  const rule = parseRule(series.repeat?.by === 'calendar' ? series.repeat.rule : '');
-  const after = series.ends && 'after' in series.ends ? series.ends.after : Infinity;
-  const count = Math.min(rule.count ?? Infinity, after);
-  const until = rule.until === null ? last : Math.min(last, parseDay(rule.until.slice(0, 10)));
-  return { ...rule, count: count === Infinity ? null : count, until: formatDay(until) };
-}
-
 /** The next time that has not opened, or null: by the calendar the first one not finished ahead. */
 export function upcoming(plan: Plan, progress: Progress): Pending | null {
-  if (plan.series.repeat?.by !== 'calendar') return progress.pending;
+  if (!plan.byCalendar) return progress.pending;
   let next = plan.slotAfter(progress.passed);
   while (next && progress.ahead.includes(next.slot)) next = plan.slotAfter(next.slot);
   return next;

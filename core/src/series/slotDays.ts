@@ -1,0 +1,146 @@
+import { LAST_DAY, parseDay, type Day } from '../calendar/day.ts';
+import { moved, type OpenDays } from '../calendar/workdays.ts';
+import { datesOf } from '../rule/expand.ts';
+import { parseRule } from '../rule/parse.ts';
+import { everyWorkdays, nthWorkdays } from '../rule/workdays.ts';
+import type { Repeat, Series } from './definition.ts';
+
+/** The days of the slots of a to-do that repeats by the calendar, in order. */
+export interface SlotDays {
+  /** The first after `after`, or null. */
+  next(after: Day): Day | null;
+  /** The last before `before`, or null. */
+  previous(before: Day): Day | null;
+}
+
+type CalendarRepeat = Exclude<Repeat, { by: 'completion' }>;
+
+/**
+ * The slot days of a definition (R1, R4, R11), up to `last`; null where it does not repeat by the
+ * calendar. Of slots that come to be due on one day the first alone is there.
+ */
+export function slotDaysOf(series: Series, last: Day, open: OpenDays): SlotDays | null {
+  const { repeat, ends, closedDays = 'keep' } = series;
+  if (!repeat || repeat.by === 'completion' || series.start === null) return null;
+  const start = parseDay(series.start);
+  const after = ends && 'after' in ends ? ends.after : null;
+  const edits = editsOf(repeat);
+  // COUNT counts what is left of a rule, so that it can be handed down where nothing is taken away.
+  const plain = edits === null && closedDays === 'keep';
+  const all = baseOf(repeat, { start, last, count: plain ? after : null }, open);
+  if (plain) return all;
+  const edited = edits ? withEdits(all, edits, start, last) : all;
+  const kept =
+    closedDays === 'keep'
+      ? edited
+      : filtered(edited, (day) => {
+          const due = moved(open, day, closedDays);
+          if (due === null) return false;
+          const before = edited.previous(day);
+          return before === null || moved(open, before, closedDays) !== due;
+        });
+  return after === null ? kept : counted(kept, after, start);
+}
+
+interface Bounds {
+  start: Day;
+  last: Day;
+  count: number | null;
+}
+
+function baseOf(repeat: CalendarRepeat, { start, last, count }: Bounds, open: OpenDays): SlotDays {
+  const limits = { count, until: last };
+  if (repeat.by === 'dates')
+    return listed(
+      repeat.dates.map((date) => parseDay(date)),
+      { start, last, count },
+    );
+  if ('workday' in repeat) return nthWorkdays(open, repeat.workday, repeat.per, start, limits);
+  if ('everyWorkdays' in repeat) return everyWorkdays(open, repeat.everyWorkdays, start, limits);
+  const rule = parseRule(repeat.rule);
+  const until = rule.until === null ? last : Math.min(last, parseDay(rule.until.slice(0, 10)));
+  const most = Math.min(rule.count ?? Infinity, count ?? Infinity);
+  const sequence = datesOf({ ...rule, until: null, count: most === Infinity ? null : most }, start);
+  return {
+    next(after) {
+      const day = sequence.next(after);
+      return day === null || day > until ? null : day;
+    },
+    previous: (before) => sequence.previous(Math.min(before, until + 1)),
+  };
+}
+
+/** Dates that a person picked, each once. */
+function listed(dates: readonly Day[], { start, last, count }: Bounds): SlotDays {
+  const days = [...new Set(dates)]
+    .filter((day) => day >= start && day <= last)
+    .sort((a, b) => a - b)
+    .slice(0, count ?? Infinity);
+  return {
+    next: (after) => days.find((day) => day > after) ?? null,
+    previous: (before) => days.findLast((day) => day < before) ?? null,
+  };
+}
+
+interface Edits {
+  except: ReadonlySet<Day>;
+  extra: readonly Day[];
+}
+
+function editsOf(repeat: CalendarRepeat): Edits | null {
+  if (!('rule' in repeat)) return null;
+  const { except = [], extra = [] } = repeat;
+  if (!except.length && !extra.length) return null;
+  return {
+    except: new Set(except.map((date) => parseDay(date))),
+    extra: extra.map((date) => parseDay(date)),
+  };
+}
+
+/** Without the excepted dates and with the extra ones, as EXDATE and RDATE (RFC 5545 §3.8.5). */
+function withEdits(all: SlotDays, { except, extra }: Edits, start: Day, last: Day): SlotDays {
+  const left = filtered(all, (day) => !except.has(day));
+  const added = listed(
+    extra.filter((day) => !except.has(day)),
+    { start, last, count: null },
+  );
+  const pick = (a: Day | null, b: Day | null, which: (a: Day, b: Day) => Day) =>
+    a === null ? b : b === null ? a : which(a, b);
+  return {
+    next: (after) => pick(left.next(after), added.next(after), Math.min),
+    previous: (before) => pick(left.previous(before), added.previous(before), Math.max),
+  };
+}
+
+function filtered(all: SlotDays, keeps: (day: Day) => boolean): SlotDays {
+  return {
+    next(after) {
+      let day = all.next(after);
+      while (day !== null && !keeps(day)) day = all.next(day);
+      return day;
+    },
+    previous(before) {
+      let day = all.previous(before);
+      while (day !== null && !keeps(day)) day = all.previous(day);
+      return day;
+    },
+  };
+}
+
+/** The first `count` of them; where they end is found once. */
+function counted(all: SlotDays, count: number, start: Day): SlotDays {
+  let end: Day | null = null;
+  const last = (): Day => {
+    if (end !== null) return end;
+    let day = all.next(start - 1);
+    for (let n = 1; n < count && day !== null; n++) day = all.next(day);
+    return (end = day ?? LAST_DAY);
+  };
+  return {
+    next(after) {
+      const day = all.next(after);
+      return day === null || day > last() ? null : day;
+    },
+    previous: (before) => all.previous(Math.min(before, last() + 1)),
+  };
+}
