@@ -8,6 +8,8 @@ import {
   type Series,
   type Settings,
   UNDATED,
+  WEEKDAYS,
+  type Weekday,
 } from '@back-again/core';
 import {
   array,
@@ -102,6 +104,16 @@ export const settingsSchema = object({
     .strict()
     .oneOf(['MO', 'TU', 'WE', 'TH', 'FR', 'SA', 'SU'] as const, 'The week starts on MO to SU.')
     .required('Say when your week starts.'),
+  workdays: array(string<Weekday>().strict().oneOf(WEEKDAYS).required('A day is missing.'))
+    .strict()
+    .typeError('The working days are a list.')
+    .max(7, 'A week has seven days.')
+    .optional(),
+  holidays: string()
+    .strict()
+    .typeError('The region is text.')
+    .matches(/^([A-Z]{2}(-[A-Z0-9]{1,3})?)?$/, 'A region is written as GB or GB-ENG.')
+    .optional(),
 })
   .noUnknown()
   .strict();

@@ -91,6 +91,8 @@ export interface TodoPage {
 export interface SessionView {
   name: string;
   settings: Settings;
+  /** The public holidays of the person’s region, as dates in order. */
+  holidays: readonly LocalDate[];
 }
 
 /** The server's time: what is shown before saving counts from it, not from the device's clock. */

@@ -1,7 +1,13 @@
 import { yupResolver } from '@hookform/resolvers/yup';
 import { registerSchema, settingsSchema, signInSchema } from '@back-again/contract';
 import type { ReactNode } from 'react';
-import { useForm, type FieldPath, type FieldValues, type Resolver } from 'react-hook-form';
+import {
+  useForm,
+  type FieldPath,
+  type FieldPathValue,
+  type FieldValues,
+  type Resolver,
+} from 'react-hook-form';
 
 /** The schemas of the contract that forms are checked by: the same as the server’s. */
 const SCHEMAS = { register: registerSchema, signIn: signInSchema, settings: settingsSchema };
@@ -17,6 +23,14 @@ export interface FormParts<T extends FieldValues> {
   bind(name: FieldPath<T>): {
     value: string;
     onChangeText: (text: string) => void;
+    error: string | undefined;
+  };
+  /** The same for what is not text. */
+  choose<K extends FieldPath<T>>(
+    name: K,
+  ): {
+    value: FieldPathValue<T, K>;
+    onChange: (value: FieldPathValue<T, K>) => void;
     error: string | undefined;
   };
   submit(): void;
@@ -59,6 +73,12 @@ export default function Form<T extends FieldValues>({
       value: watch(name),
       onChangeText: (text) =>
         setValue(name, text as never, { shouldDirty: true, shouldValidate: isSubmitted }),
+      error: messageAt(name),
+    }),
+    choose: (name) => ({
+      value: watch(name),
+      onChange: (value) =>
+        setValue(name, value, { shouldDirty: true, shouldValidate: isSubmitted }),
       error: messageAt(name),
     }),
     submit: () => void submit(),

@@ -18,6 +18,8 @@ export interface Settings {
   weekStart: Weekday;
   /** The days of the week on which they work; left out: Monday to Friday. */
   workdays?: Weekday[];
+  /** Whose public holidays are closed days: a country, or a part of one, as `GB-ENG`; left out: none. */
+  holidays?: string;
 }
 
 /** The working days where a person has not said. */

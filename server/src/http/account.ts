@@ -7,14 +7,19 @@ import {
   type NowView,
   type SessionView,
 } from '@back-again/contract';
-import { DEFAULT_SETTINGS, formatInstant } from '@back-again/core';
+import { DEFAULT_SETTINGS, formatInstant, type Settings } from '@back-again/core';
 import type { UserRow } from '../store/models.ts';
+import { holidaysFor } from '../store/plans.ts';
 import { changeSettings } from '../store/settings.ts';
 import { addUser, userWith } from '../store/users.ts';
 import { signedIn, type Context } from './context.ts';
 import { HttpError, checked } from './errors.ts';
 
-const view = ({ name, settings }: UserRow): SessionView => ({ name, settings });
+const view = ({ name, settings }: Pick<UserRow, 'name' | 'settings'>): SessionView => ({
+  name,
+  settings,
+  holidays: holidaysFor(settings),
+});
 
 export const COOKIE = 'back-again';
 
@@ -88,9 +93,11 @@ export function accountRoutes(context: Context): Router {
 
   router.put('/settings', async (request, response) => {
     const user = await signedIn(context, request);
-    const settings = checked(settingsSchema, request.body);
+    const settings = checked(settingsSchema, request.body) as Settings;
+    // A region that is unknown is refused before anything changes.
+    holidaysFor(settings);
     await changeSettings(db, user, settings, now());
-    response.json(view({ ...view(user), settings } as UserRow));
+    response.json(view({ name: user.name, settings }));
   });
   return router;
 }

@@ -7,7 +7,6 @@ import {
   formatDay,
   formatInstant,
   parseInstant,
-  planOf,
   take,
   takeEarlier,
   undo,
@@ -19,6 +18,7 @@ import {
 } from '@back-again/core';
 import type { Action, ActionAnswer, ActionOf } from '@back-again/contract';
 import type { Database } from './database.ts';
+import { planFor } from './plans.ts';
 import type { ActionRow, SeriesRow, StepRow } from './models.ts';
 import {
   catchUp,
@@ -149,7 +149,7 @@ async function create(work: Work, action: ActionOf<'create'>): Promise<Todo[]> {
     id: action.todo,
     userId,
     definition,
-    progress: begin(planOf(definition, settings), now),
+    progress: begin(planFor(definition, settings), now),
     wakeAt: null,
     nextDue: null,
     ended: false,

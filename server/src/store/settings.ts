@@ -1,4 +1,5 @@
-import { planOf, resettle, type Instant, type Settings } from '@back-again/core';
+import { resettle, type Instant, type Settings } from '@back-again/core';
+import { planFor } from './plans.ts';
 import type { Database } from './database.ts';
 import type { UserRow } from './models.ts';
 import { catchUp, findSeries, todoOf, writeProgress } from './todos.ts';
@@ -15,7 +16,7 @@ export async function changeSettings(
     for (const row of await findSeries(db, user.id, { removedAt: null }, transaction)) {
       const before = todoOf(row, user.settings);
       await catchUp(db, before, now, transaction);
-      const plan = planOf(row.definition, settings);
+      const plan = planFor(row.definition, settings);
       const progress = resettle(before.plan, plan, before.progress);
       await writeProgress(db, { row, plan, progress }, transaction);
     }

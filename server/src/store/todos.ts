@@ -7,7 +7,6 @@ import {
   hasEnded,
   nextDue,
   pass,
-  planOf,
   wakeAt,
   wayOf,
   type Instant,
@@ -19,6 +18,7 @@ import {
 } from '@back-again/core';
 import type { TimeView, TodoView } from '@back-again/contract';
 import type { Database } from './database.ts';
+import { planFor } from './plans.ts';
 import type { OccurrenceRow, SeriesRow } from './models.ts';
 
 /** A to-do that is worked on: its row, locked where it will be written, and its definition made ready. */
@@ -29,7 +29,7 @@ export interface Todo {
 }
 
 export function todoOf(row: SeriesRow, settings: Settings): Todo {
-  return { row, plan: planOf(row.definition, settings), progress: row.progress };
+  return { row, plan: planFor(row.definition, settings), progress: row.progress };
 }
 
 /** The rows of a person's to-dos, in the order in which they were made; locked for writing on request. */

@@ -1,5 +1,4 @@
 import {
-  WEEKDAYS,
   addMonths,
   dateOf,
   formatDay,
@@ -10,28 +9,34 @@ import {
   type Series,
 } from '@back-again/core';
 import { useState } from 'react';
-import { Pressable, View } from 'react-native';
+import { View } from 'react-native';
 import { Field } from '../../ui/Field.tsx';
+import { WeekdayToggles } from '../../ui/WeekdayToggles.tsx';
 import { WordLink, Words } from '../../ui/Words.tsx';
 import { WEEKDAYS as NAMES } from '../../ui/dates.ts';
-import { THUMB, useLook } from '../../ui/look.ts';
 import { DayPicker } from './DayPicker.tsx';
 import { Choice, Panel, Stepper } from './Panel.tsx';
 import { PANEL_NAMES, type PanelName } from './Sentence.tsx';
 import {
   MOST_STEP,
+  countsWorkdays,
   kindOf,
+  lackingOf,
   monthWayOf,
   monthWaysOf,
   stepOf,
   weekdaysOf,
+  withClosed,
+  withDates,
   withEnds,
   withKind,
+  withLacking,
   withMonthWay,
   withStart,
   withStep,
   withTime,
   withWeekdays,
+  withWorkdays,
   type Kind,
   type MonthWay,
   type Person,
@@ -56,6 +61,7 @@ export function Controls({
       {panel === 'start' ? <StartControls {...rest} /> : null}
       {panel === 'at' ? <TimeControls {...rest} /> : null}
       {panel === 'ends' ? <EndsControls {...rest} /> : null}
+      {panel === 'closed' ? <ClosedControls {...rest} /> : null}
     </Panel>
   );
 }
@@ -63,11 +69,13 @@ export function Controls({
 const KINDS: { value: Kind; label: string }[] = [
   { value: 'fixed', label: 'fixed' },
   { value: 'after', label: 'after I finish' },
+  { value: 'picked', label: 'on dates I pick' },
   { value: 'once', label: 'once' },
 ];
 const MEANING: Record<Kind, string> = {
   fixed: 'By the calendar, whatever day you do it.',
   after: 'Counted from the day on which you finish it.',
+  picked: 'On these dates, in no pattern.',
   once: 'It does not come back.',
 };
 const UNITS: StepUnit[] = ['day', 'week', 'month', 'year'];
@@ -88,7 +96,10 @@ function RepeatControls({ series, person, onChange }: ControlsProps) {
       <Words size={15} tint="soft">
         {MEANING[kind]}
       </Words>
-      {kind === 'once' ? null : (
+      {kind === 'picked' ? (
+        <DatesControls series={series} person={person} onChange={onChange} />
+      ) : null}
+      {kind === 'once' || kind === 'picked' ? null : (
         <>
           <View style={{ flexDirection: 'row', alignItems: 'center', gap: 10, paddingTop: 8 }}>
             <Words size={16}>{kind === 'fixed' ? 'Every' : 'After'}</Words>
@@ -107,8 +118,13 @@ function RepeatControls({ series, person, onChange }: ControlsProps) {
           />
         </>
       )}
-      {kind === 'fixed' && unit === 'week' ? (
-        <WeekdayControls series={series} person={person} onChange={onChange} />
+      {kind === 'fixed' && unit === 'week' && weekdaysOf(series).length ? (
+        <WeekdayToggles
+          label="Days of the week"
+          value={weekdaysOf(series)}
+          weekStart={person.weekStart}
+          onChange={(days) => onChange(withWeekdays(series, days, person))}
+        />
       ) : null}
       {kind === 'fixed' && unit === 'month' ? (
         <Choice
@@ -121,6 +137,77 @@ function RepeatControls({ series, person, onChange }: ControlsProps) {
           onChange={(way) => onChange(withMonthWay(series, way))}
         />
       ) : null}
+      {kind === 'fixed' && unit === 'day' ? (
+        <Choice
+          label="Which days"
+          options={DAY_KINDS}
+          value={countsWorkdays(series) ? 'work' : 'all'}
+          onChange={(which) => onChange(withWorkdays(series, which === 'work', person))}
+        />
+      ) : null}
+      {lackingOf(series) ? (
+        <>
+          <Words size={15} tint="soft">
+            In a month that has no such day
+          </Words>
+          <Choice
+            label="In a month that has no such day"
+            options={LACKING}
+            value={lackingOf(series)}
+            onChange={(lacking) => onChange(withLacking(series, lacking))}
+          />
+        </>
+      ) : null}
+    </View>
+  );
+}
+
+const DAY_KINDS = [
+  { value: 'all', label: 'all days' },
+  { value: 'work', label: 'my working days' },
+] as const;
+
+const LACKING = [
+  { value: 'last', label: 'its last day' },
+  { value: 'omit', label: 'left out' },
+] as const;
+
+/** Dates in no pattern: touched once they are in, touched again they are out. */
+function DatesControls({ series, person, onChange }: ControlsProps) {
+  const dates = series.repeat?.by === 'dates' ? series.repeat.dates : [];
+  const toggle = (date: LocalDate) => {
+    const next = dates.includes(date) ? dates.filter((it) => it !== date) : [...dates, date];
+    if (next.length > 1) onChange(withDates(series, next));
+  };
+  return (
+    <DayPicker value={dates} today={person.today} weekStart={person.weekStart} onChange={toggle} />
+  );
+}
+
+const CLOSED = [
+  { value: 'keep', label: 'that day all the same' },
+  { value: 'before', label: 'the working day before' },
+  { value: 'after', label: 'the working day after' },
+  { value: 'nearest', label: 'the nearest working day' },
+  { value: 'drop', label: 'not at all' },
+] as const;
+
+function ClosedControls({ series, onChange }: ControlsProps) {
+  const kind = kindOf(series);
+  const options = CLOSED.filter(
+    ({ value }) => value !== 'drop' || kind === 'fixed' || kind === 'picked',
+  );
+  return (
+    <View>
+      <Words size={15} tint="soft">
+        Closed are the days on which you do not work, and public holidays. Settings say which.
+      </Words>
+      <Choice
+        label="When that day is closed"
+        options={options}
+        value={series.closedDays ?? 'keep'}
+        onChange={(how) => onChange(withClosed(series, how))}
+      />
     </View>
   );
 }
@@ -140,47 +227,11 @@ function monthWayText(way: MonthWay, start: LocalDate): string {
       return `the last ${weekday}`;
     case 'lastDay':
       return 'its last day';
+    case 'firstWorkday':
+      return 'its first working day';
+    case 'lastWorkday':
+      return 'its last working day';
   }
-}
-
-function WeekdayControls({ series, person, onChange }: ControlsProps) {
-  const look = useLook();
-  const chosen = weekdaysOf(series);
-  const first = WEEKDAYS.indexOf(person.weekStart);
-  return (
-    <View role="group" aria-label="Days of the week" style={{ flexDirection: 'row', gap: 4 }}>
-      {WEEKDAYS.map((_, i) => {
-        const index = (i + first) % 7;
-        const day = WEEKDAYS[index]!;
-        const on = chosen.includes(day);
-        const next = on ? chosen.filter((other) => other !== day) : [...chosen, day];
-        return (
-          <Pressable
-            key={day}
-            role="button"
-            aria-label={NAMES[index]!}
-            aria-pressed={on}
-            onPress={() => onChange(withWeekdays(series, next, person))}
-            style={{
-              flex: 1,
-              maxWidth: 56,
-              height: THUMB,
-              borderRadius: 10,
-              alignItems: 'center',
-              justifyContent: 'center',
-              borderWidth: 1.5,
-              borderColor: on ? look.ink : look.track,
-              backgroundColor: on ? look.ink : 'transparent',
-            }}
-          >
-            <Words size={14.5} weight={650} style={{ color: on ? look.paper : look.ink }}>
-              {NAMES[index]!.slice(0, 3)}
-            </Words>
-          </Pressable>
-        );
-      })}
-    </View>
-  );
 }
 
 function StartControls({ series, person, onChange }: ControlsProps) {

@@ -16,7 +16,8 @@ import { MONTHS, WEEKDAYS as NAMES } from '../../ui/dates.ts';
 import { THUMB, useLook } from '../../ui/look.ts';
 
 interface DayPickerProps {
-  value: LocalDate | null;
+  /** The chosen day, or several. */
+  value: LocalDate | readonly LocalDate[] | null;
   /** The month to begin with where there is no value. */
   today: LocalDate;
   /** Days before it cannot be chosen. */
@@ -28,7 +29,8 @@ interface DayPickerProps {
 /** A month to choose a day from. */
 export function DayPicker({ value, today, from, weekStart, onChange }: DayPickerProps) {
   const look = useLook();
-  const shown = dateOf(parseDay(value ?? today));
+  const chosenDates = value === null ? [] : typeof value === 'string' ? [value] : value;
+  const shown = dateOf(parseDay(chosenDates[0] ?? today));
   const [at, setAt] = useState(shown.year * 12 + shown.month - 1);
   const year = Math.floor(at / 12);
   const month = (at % 12) + 1;
@@ -66,7 +68,7 @@ export function DayPicker({ value, today, from, weekStart, onChange }: DayPicker
         {Array.from({ length }, (_, i) => {
           const day = first + i;
           const date = formatDay(day);
-          const chosen = date === value;
+          const chosen = chosenDates.includes(date);
           const off = day < earliest;
           return (
             <Pressable

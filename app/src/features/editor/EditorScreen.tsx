@@ -3,6 +3,7 @@ import {
   clockOf,
   read,
   typed,
+  type LocalDate,
   type Reading,
   type Series,
   type Settings,
@@ -32,7 +33,15 @@ export function EditorScreen() {
   const { data: session } = useSessionQuery();
   const now = useNow();
   if (!session || now === null) return null;
-  return <Editor key={given ?? ''} given={given} settings={session.settings} now={now} />;
+  return (
+    <Editor
+      key={given ?? ''}
+      given={given}
+      settings={session.settings}
+      holidays={session.holidays}
+      now={now}
+    />
+  );
 }
 
 /** The server’s time when the screen was opened: the device’s clock may be wrong. */
@@ -45,10 +54,11 @@ function useNow(): number | null {
 interface EditorProps {
   given: string | undefined;
   settings: Settings;
+  holidays: readonly LocalDate[];
   now: number;
 }
 
-function Editor({ given, settings, now }: EditorProps) {
+function Editor({ given, settings, holidays, now }: EditorProps) {
   const [text, write] = useDraft(given);
   const [panel, setPanel] = useState<PanelName | null>(null);
   const wide = useWide();
@@ -60,8 +70,8 @@ function Editor({ given, settings, now }: EditorProps) {
   const { series, problems } = reading;
   const sound = problems.length === 0 && series.title !== '';
   const preview = useMemo(
-    () => (sound ? previewOf(series, settings, now) : null),
-    [sound, series, settings, now],
+    () => (sound ? previewOf(series, settings, now, holidays) : null),
+    [sound, series, settings, now, holidays],
   );
   const { keep, busy, failed } = useKeep(text, reading, () => write(''));
 
@@ -214,6 +224,9 @@ function Offers({ series, panel, onOpen }: OffersProps) {
     ...(series.start === null ? [{ panel: 'repeat' as const, label: 'how it comes back' }] : []),
     ...(series.at || hourly ? [] : [{ panel: 'at' as const, label: 'a time of day' }]),
     ...(series.repeat && !series.ends ? [{ panel: 'ends' as const, label: 'an end' }] : []),
+    ...(series.repeat && !series.closedDays && !hourly
+      ? [{ panel: 'closed' as const, label: 'what to do on closed days' }]
+      : []),
   ];
   if (!offers.length) return null;
   return (

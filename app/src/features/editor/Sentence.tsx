@@ -5,7 +5,7 @@ import { FONT, useLook } from '../../ui/look.ts';
 import type { Person } from './edit.ts';
 
 /** The controls that a part of the sentence opens. */
-export type PanelName = 'repeat' | 'start' | 'at' | 'ends';
+export type PanelName = 'repeat' | 'start' | 'at' | 'ends' | 'closed';
 
 const PANELS: Partial<Record<SentencePart['kind'], PanelName>> = {
   repeat: 'repeat',
@@ -13,6 +13,7 @@ const PANELS: Partial<Record<SentencePart['kind'], PanelName>> = {
   start: 'start',
   at: 'at',
   ends: 'ends',
+  closed: 'closed',
 };
 
 export const PANEL_NAMES: Record<PanelName, string> = {
@@ -20,6 +21,7 @@ export const PANEL_NAMES: Record<PanelName, string> = {
   start: 'First on',
   at: 'Time of day',
   ends: 'Until when',
+  closed: 'When that day is closed',
 };
 
 interface SentenceProps {

@@ -1,6 +1,10 @@
 import { DEFAULT_SETTINGS, read, say, typed, type Series } from '@back-again/core';
 import {
   kindOf,
+  withClosed,
+  withDates,
+  withLacking,
+  withWorkdays,
   monthWayOf,
   monthWaysOf,
   stepOf,
@@ -110,6 +114,49 @@ test.each<[string, (it: Series) => Series, string]>([
   ['Feed them every day at 9', (s) => withTime(s, null, person), 'Feed them every day'],
   ['Feed them every day', (s) => withEnds(s, { after: 10 }), 'Feed them every day 10 times'],
   ['Feed them every day 10 times', (s) => withEnds(s, null), 'Feed them every day'],
+  [
+    'Pay on the 24th of each month',
+    (s) => withMonthWay(s, 'lastWorkday'),
+    'Pay on the last working day of each month',
+  ],
+  [
+    'Pay on the last working day of each month',
+    (s) => withMonthWay(s, 'day'),
+    'Pay on the 24th of each month',
+  ],
+  ['Check it every 3 days', (s) => withWorkdays(s, true, person), 'Check it every 3 working days'],
+  ['Check it every 3 working days', (s) => withWorkdays(s, false, person), 'Check it every 3 days'],
+  [
+    'Check it every 3 working days',
+    (s) => withStep(s, { n: 2, unit: 'week' }, person),
+    'Check it every 2 weeks on Tuesday',
+  ],
+  [
+    'Open it 24 November',
+    (s) => withKind(s, 'picked', person),
+    'Open it on 24 November and 1 December',
+  ],
+  [
+    'Open it on 3 May and 5 June',
+    (s) => withDates(s, ['2027-06-05', '2027-05-03', '2027-04-01']),
+    'Open it on 1 April, 3 May and 5 June',
+  ],
+  ['Open it on 3 May and 5 June', (s) => withKind(s, 'once', person), 'Open it 3 May'],
+  [
+    'Pay on the 31st of each month',
+    (s) => withLacking(s, 'omit'),
+    'Pay on the 31st of each month that has it',
+  ],
+  [
+    'Pay on the 24th of each month',
+    (s) => withClosed(s, 'nearest'),
+    'Pay on the 24th of each month if closed, the nearest working day',
+  ],
+  [
+    'Pay every Friday, if closed, not at all',
+    (s) => withKind(s, 'after', person),
+    'Pay 1 week after done starting 27 November',
+  ],
 ])('%s', (text, change, expected) => {
   const changed = change(series(text));
   expect(shown(changed)).toBe(expected);
@@ -123,8 +170,14 @@ test('what the controls show of a definition', () => {
   expect(stepOf(series('Grease it 2 years after done'))).toEqual({ n: 2, unit: 'year' });
   expect(stepOf(series('Grease it 1 month and 3 days after done'))).toEqual({ n: 33, unit: 'day' });
   expect(monthWayOf(series('Pay on the last Friday of the month'))).toBe('lastWeekday');
-  expect(monthWaysOf('2026-11-30')).toEqual(['day', 'lastWeekday', 'lastDay']);
-  expect(monthWaysOf('2026-11-05')).toEqual(['day', 'weekday', 'lastDay']);
+  expect(monthWaysOf('2026-11-30')).toEqual([
+    'day',
+    'lastWeekday',
+    'lastDay',
+    'firstWorkday',
+    'lastWorkday',
+  ]);
+  expect(monthWaysOf('2026-11-05').slice(0, 3)).toEqual(['day', 'weekday', 'lastDay']);
 });
 
 test('a step of several weeks counts from the person’s own first day of the week', () => {

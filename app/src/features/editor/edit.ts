@@ -9,7 +9,9 @@ import {
   parseDay,
   parseRule,
   parseSpan,
+  ruleOf,
   weekdayIndex,
+  type ClosedDays,
   type Day,
   type Ends,
   type LocalDate,
@@ -20,14 +22,15 @@ import {
 
 /** What the controls of the editor do to a definition. Each gives a new one. */
 
-export type Kind = 'once' | 'fixed' | 'after';
+export type Kind = 'once' | 'fixed' | 'after' | 'picked';
 export type StepUnit = 'hour' | 'day' | 'week' | 'month' | 'year';
 export interface Step {
   n: number;
   unit: StepUnit;
 }
 /** How a month’s date is found: by its number, by its weekday, from the month’s end. */
-export type MonthWay = 'day' | 'weekday' | 'lastWeekday' | 'lastDay';
+export type MonthWay =
+  'day' | 'weekday' | 'lastWeekday' | 'lastDay' | 'firstWorkday' | 'lastWorkday';
 
 export interface Person {
   today: LocalDate;
@@ -46,15 +49,25 @@ const UNIT: Record<Rule['freq'], StepUnit> = {
   YEARLY: 'year',
 };
 
+const PER_STEP = {
+  month: { n: 1, unit: 'month' },
+  quarter: { n: 3, unit: 'month' },
+  year: { n: 1, unit: 'year' },
+} as const;
+
 export function kindOf({ repeat }: Series): Kind {
   if (!repeat) return 'once';
+  if (repeat.by === 'dates') return 'picked';
   return repeat.by === 'completion' ? 'after' : 'fixed';
 }
 
 /** The step from one time to the next, in its own unit; a mixed span is given in days. */
 export function stepOf({ repeat }: Series): Step {
   if (!repeat) return { n: 1, unit: 'week' };
+  if (repeat.by === 'dates') return { n: 1, unit: 'week' };
   if (repeat.by === 'calendar') {
+    if ('workday' in repeat) return PER_STEP[repeat.per];
+    if ('everyWorkdays' in repeat) return { n: repeat.everyWorkdays, unit: 'day' };
     const { freq, interval } = parseRule(repeat.rule);
     return { n: interval, unit: UNIT[freq] };
   }
@@ -78,11 +91,14 @@ export function withKind(series: Series, kind: Kind, person: Person): Series {
   const { ends, at, ...rest } = series;
   const start = series.start ?? person.today;
   const kept = { ...(at ? { at } : {}) };
-  if (kind === 'once') return { ...rest, ...kept, start, repeat: null };
+  if (kind === 'once') return withoutDrop({ ...rest, ...kept, start, repeat: null });
+  // Two dates to begin with: one alone would be a one-off.
+  if (kind === 'picked')
+    return withDates({ ...rest, ...kept, start }, [start, formatDay(parseDay(start) + 7)]);
   const repeating = { ...rest, ...kept, start, ...(ends ? { ends } : {}) };
   const { n, unit } = stepOf(series);
   return kind === 'after'
-    ? { ...repeating, repeat: { by: 'completion', every: SPAN[unit](n) } }
+    ? withoutDrop({ ...repeating, repeat: { by: 'completion', every: SPAN[unit](n) } })
     : withStep(
         { ...repeating, repeat: { by: 'calendar', rule: 'FREQ=DAILY' } },
         unit === 'hour' ? { n: Math.max(1, Math.round(n / 24)), unit: 'day' } : { n, unit },
@@ -99,8 +115,9 @@ export function withStep(series: Series, { n, unit }: Step, person: Person): Ser
     const kept = at && !isClockSpan(parseSpan(every)) ? { at } : {};
     return { ...rest, ...kept, repeat: { by: 'completion', every } };
   }
-  if (series.repeat?.by !== 'calendar' || unit === 'hour') return series;
-  const before = parseRule(series.repeat.rule);
+  if (kindOf(series) !== 'fixed' || unit === 'hour') return series;
+  // A pattern of working days or picked dates gives way to a step.
+  const before = parseRule(ruleOf(series) ?? 'FREQ=HOURLY');
   const from = parseDay(series.start!);
   const freq = FREQ[unit];
   if (before.freq === freq)
@@ -129,8 +146,9 @@ export function withStep(series: Series, { n, unit }: Step, person: Person): Ser
 
 /** The days of the week on which it comes; without any it stays as it is. */
 export function withWeekdays(series: Series, days: readonly Weekday[], person: Person): Series {
-  if (series.repeat?.by !== 'calendar' || !days.length) return series;
-  const rule = parseRule(series.repeat.rule);
+  const text = ruleOf(series);
+  if (text === null || !days.length) return series;
+  const rule = parseRule(text);
   const byDay = WEEKDAYS.filter((day) => days.includes(day)).map((weekday) => ({
     ordinal: null,
     weekday,
@@ -146,8 +164,9 @@ export function withWeekdays(series: Series, days: readonly Weekday[], person: P
 }
 
 export function weekdaysOf(series: Series): Weekday[] {
-  if (series.repeat?.by !== 'calendar') return [];
-  const rule = parseRule(series.repeat.rule);
+  const text = ruleOf(series);
+  if (text === null) return [];
+  const rule = parseRule(text);
   return rule.freq === 'WEEKLY' ? rule.byDay.map(({ weekday }) => weekday) : [];
 }
 
@@ -160,23 +179,30 @@ export function monthWaysOf(start: LocalDate): MonthWay[] {
     ...(day <= 28 ? (['weekday'] as const) : []),
     ...(left < 7 ? (['lastWeekday'] as const) : []),
     'lastDay',
+    'firstWorkday',
+    'lastWorkday',
   ];
 }
 
 export function monthWayOf(series: Series): MonthWay | null {
-  if (series.repeat?.by !== 'calendar') return null;
-  const { freq, byDay, byMonthDay } = parseRule(series.repeat.rule);
+  const { repeat } = series;
+  if (repeat && 'workday' in repeat && repeat.per === 'month')
+    return repeat.workday === 1 ? 'firstWorkday' : repeat.workday === -1 ? 'lastWorkday' : null;
+  const text = ruleOf(series);
+  if (text === null) return null;
+  const { freq, byDay, byMonthDay } = parseRule(text);
   if (freq !== 'MONTHLY') return null;
   if (byDay.length) return byDay[0]!.ordinal === -1 ? 'lastWeekday' : 'weekday';
   return byMonthDay[0] === -1 ? 'lastDay' : 'day';
 }
 
 export function withMonthWay(series: Series, way: MonthWay): Series {
-  if (series.repeat?.by !== 'calendar') return series;
+  if (kindOf(series) !== 'fixed') return series;
+  const text = ruleOf(series) ?? 'FREQ=MONTHLY';
   const from = parseDay(series.start!);
   const { day } = dateOf(from);
   const weekday = WEEKDAYS[weekdayIndex(from)]!;
-  const rule: Rule = { ...plain('MONTHLY'), interval: parseRule(series.repeat.rule).interval };
+  const rule: Rule = { ...plain('MONTHLY'), interval: parseRule(text).interval };
   switch (way) {
     case 'day':
       rule.byMonthDay = [day];
@@ -191,6 +217,11 @@ export function withMonthWay(series: Series, way: MonthWay): Series {
     case 'lastDay':
       rule.byMonthDay = [-1];
       break;
+    case 'firstWorkday':
+    case 'lastWorkday': {
+      const workday = way === 'firstWorkday' ? 1 : -1;
+      return { ...series, repeat: { by: 'calendar', workday, per: 'month' } };
+    }
   }
   return withRule(series, rule, from);
 }
@@ -202,8 +233,9 @@ export function withStart(series: Series, start: LocalDate | null, person: Perso
     return { ...rest, start: null, repeat: null };
   }
   const moved = { ...series, start };
-  if (series.repeat?.by !== 'calendar') return moved;
-  const rule = parseRule(series.repeat.rule);
+  const text = ruleOf(series);
+  if (text === null) return moved;
+  const rule = parseRule(text);
   const way = monthWayOf(series);
   if (way !== null && way !== 'lastDay' && rule.byDay.length + rule.byMonthDay.length === 1)
     return withMonthWay(moved, monthWaysOf(start).includes(way) ? way : 'day');
@@ -217,6 +249,49 @@ export function withStart(series: Series, start: LocalDate | null, person: Perso
     return withStep(daily, { n: rule.interval, unit: 'year' }, person);
   }
   return withRule(moved, rule, parseDay(start));
+}
+
+/** Whether days are counted as working days. */
+export function countsWorkdays({ repeat }: Series): boolean {
+  return repeat !== null && 'everyWorkdays' in repeat;
+}
+
+/** By the calendar in days: each nth working day, or each nth day. */
+export function withWorkdays(series: Series, on: boolean, person: Person): Series {
+  const { n } = stepOf(series);
+  if (on) return { ...series, repeat: { by: 'calendar', everyWorkdays: n } };
+  return withStep(series, { n, unit: 'day' }, person);
+}
+
+/** The dates that were picked; the first of them is the start. */
+export function withDates(series: Omit<Series, 'repeat'>, dates: readonly LocalDate[]): Series {
+  const sorted = [...new Set(dates)].sort();
+  return { ...series, start: sorted[0]!, repeat: { by: 'dates', dates: sorted } };
+}
+
+/** What becomes of a closed day. */
+export function withClosed(series: Series, how: ClosedDays): Series {
+  const { closedDays: _closed, ...rest } = series;
+  return how === 'keep' ? rest : { ...rest, closedDays: how };
+}
+
+/** Only what repeats by the calendar can leave out closed days. */
+function withoutDrop(series: Series): Series {
+  return series.closedDays === 'drop' ? withClosed(series, 'keep') : series;
+}
+
+/** What becomes of a day that a month lacks, where the rule names such a day; null where it does not. */
+export function lackingOf(series: Series): 'last' | 'omit' | null {
+  const text = ruleOf(series);
+  const rule = text === null ? null : parseRule(text);
+  if (rule?.freq !== 'MONTHLY' || !rule.byMonthDay.some((day) => day > 28)) return null;
+  return rule.skip === 'BACKWARD' ? 'last' : 'omit';
+}
+
+export function withLacking(series: Series, lacking: 'last' | 'omit'): Series {
+  const rule = parseRule(ruleOf(series)!);
+  const skip = lacking === 'last' ? 'BACKWARD' : 'OMIT';
+  return withRule(series, { ...rule, skip }, parseDay(series.start!));
 }
 
 export function withTime(series: Series, time: string | null, person: Person): Series {

@@ -26,8 +26,13 @@ export interface Preview {
 const MOST = 500;
 
 /** The next times of a definition, computed by the same machine that the server runs. */
-export function previewOf(series: Series, settings: Settings, now: Instant): Preview {
-  const plan = planOf(series, settings);
+export function previewOf(
+  series: Series,
+  settings: Settings,
+  now: Instant,
+  holidays: readonly LocalDate[] = [],
+): Preview {
+  const plan = planOf(series, settings, holidays);
   const { progress, times } = pass(plan, begin(plan, now), now);
   const open = progress.open
     .filter(({ due }) => due !== null)

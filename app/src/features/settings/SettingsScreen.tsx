@@ -1,5 +1,6 @@
 import type { SettingsBody } from '@back-again/contract';
 import { router } from 'expo-router';
+import { DEFAULT_WORKDAYS, type Weekday } from '@back-again/core';
 import { useEffect, useState } from 'react';
 import { View } from 'react-native';
 import { useDispatch } from 'react-redux';
@@ -15,6 +16,7 @@ import { Action } from '../../ui/Action.tsx';
 import { Field } from '../../ui/Field.tsx';
 import { Screen } from '../../ui/Frame.tsx';
 import { LazyForm, type Refusal } from '../../ui/LazyForm.tsx';
+import { WeekdayToggles } from '../../ui/WeekdayToggles.tsx';
 import { Heading, WordLink, Words } from '../../ui/Words.tsx';
 
 const WEEK_STARTS = [
@@ -64,9 +66,10 @@ function DaysForm({ settings }: { settings: SettingsBody }) {
   };
   return (
     // Kept, it begins anew with what was kept.
-    <LazyForm key={now} schema="settings" values={settings} onSubmit={send}>
-      {({ bind, submit, busy, failure, changed }) => {
+    <LazyForm key={now} schema="settings" values={{ holidays: '', ...settings }} onSubmit={send}>
+      {({ bind, choose, submit, busy, failure, changed }) => {
         const weekStart = bind('weekStart');
+        const workdays = choose('workdays');
         return (
           <View style={{ gap: 16 }}>
             <Heading level={2}>Your days</Heading>
@@ -96,6 +99,23 @@ function DaysForm({ settings }: { settings: SettingsBody }) {
                 ))}
               </View>
             </View>
+            <View style={{ gap: 6 }}>
+              <Words size={15} weight={600}>
+                Your working days
+              </Words>
+              <WeekdayToggles
+                label="Your working days"
+                value={workdays.value ?? DEFAULT_WORKDAYS}
+                weekStart={weekStart.value as Weekday}
+                onChange={workdays.onChange}
+              />
+            </View>
+            <Field
+              label="Public holidays of"
+              hint="A country or a part of one, as GB-ENG. Empty: none are closed days."
+              autoCapitalize="characters"
+              {...bind('holidays')}
+            />
             {failure ? (
               <Words weight={650} live>
                 {failure}

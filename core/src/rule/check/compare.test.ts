@@ -75,6 +75,11 @@ const BY_ICAL: readonly Difference[] = [
     has: (rule) => rule.freq === 'YEARLY' && rule.byMonthDay.length + rule.byDay.length > 0,
   },
   {
+    name: 'YEARLY from 29 February comes in every year',
+    clause: 'RFC 5545 §3.3.10: invalid dates are ignored',
+    has: (rule) => rule.freq === 'YEARLY' && !rule.byMonth.length,
+  },
+  {
     name: 'MONTHLY with a weekday or a day that the first month lacks',
     clause: 'RFC 5545 §3.3.10: invalid dates are ignored',
     has: (rule) => rule.freq === 'MONTHLY' && rule.byDay.length + rule.byMonthDay.length > 0,

@@ -1,0 +1,138 @@
+import type { Page } from '@playwright/test';
+import { expect, test } from './program.ts';
+
+// 24 November 2026 is a Tuesday; the person lives in England and works from Monday to Friday.
+
+const button = (page: Page, name: string | RegExp) =>
+  page.getByRole('button', { name, exact: typeof name === 'string' });
+const field = (page: Page) => page.getByLabel('What comes back, and how?');
+
+async function type(page: Page, text: string) {
+  await page.goto('/write');
+  await field(page).fill(text);
+}
+
+async function nextAre(page: Page, dates: string[]) {
+  const next = page.getByRole('region', { name: /^(Next times|When)$/ });
+  for (const date of dates) await expect(next.getByText(date).first()).toBeVisible();
+}
+
+async function keep(page: Page, title: string) {
+  await button(page, 'Keep it').click();
+  await expect(page.getByText(`${title} is kept.`)).toBeVisible();
+}
+
+async function inEngland(page: Page) {
+  const settings = {
+    zone: 'Europe/London',
+    dayStart: '00:00',
+    weekStart: 'MO',
+    holidays: 'GB-ENG',
+  };
+  expect((await page.request.put('/api/settings', { data: settings })).status()).toBe(200);
+}
+
+test.describe('one of each kind, by its controls', () => {
+  test.beforeEach(async ({ page, someone }) => {
+    await someone();
+    await inEngland(page);
+  });
+
+  test('day of the month, weekday of the month, its last one, its last day', async ({ page }) => {
+    await type(page, 'Pay the fee on the 24th of each month');
+    await button(page, /^on the 24th of each month\. Change/).click();
+    await button(page, 'the fourth Tuesday').click();
+    await expect(field(page)).toHaveValue('Pay the fee on the fourth Tuesday of each month');
+    await nextAre(page, ['Tue 24 Nov', 'Tue 22 Dec', 'Tue 26 Jan']);
+    await button(page, 'the last Tuesday').click();
+    await nextAre(page, ['Tue 24 Nov', 'Tue 29 Dec', 'Tue 26 Jan']);
+    await button(page, 'its last day').click();
+    await nextAre(page, ['Mon 30 Nov', 'Thu 31 Dec', 'Sun 31 Jan']);
+    await keep(page, 'Pay the fee');
+  });
+
+  test('working days: the last of the month, with the holidays of England; each third', async ({
+    page,
+  }) => {
+    await type(page, 'Send the invoices on the 24th of each month starting 1 May 2027');
+    await button(page, /^on the 24th of each month\. Change/).click();
+    await button(page, 'its last working day').click();
+    // Monday 31 May 2027 is a holiday.
+    await nextAre(page, ['Fri 28 May 2027', 'Wed 30 Jun 2027']);
+    await button(page, 'days').click();
+    await button(page, 'my working days').click();
+    await expect(field(page)).toHaveValue(/^Send the invoices every working day/);
+    await keep(page, 'Send the invoices');
+  });
+
+  test('a closed day: the working day before, the nearest, not at all', async ({ page }) => {
+    await type(page, 'Ring the office on the 1st of each month starting 1 April 2027');
+    await button(page, 'Add what to do on closed days').click();
+    await button(page, 'the working day before').click();
+    await nextAre(page, ['Thu 1 Apr 2027', 'Fri 30 Apr 2027', 'Tue 1 Jun 2027']);
+    await button(page, 'not at all').click();
+    await nextAre(page, ['Thu 1 Apr 2027', 'Tue 1 Jun 2027', 'Thu 1 Jul 2027']);
+    await expect(page.getByTestId('understood')).toContainText('if closed, not at all');
+    await keep(page, 'Ring the office');
+  });
+
+  test('a day that some months lack: their last day, or left out', async ({ page }) => {
+    await type(page, 'Read the meter on the 31st of each month');
+    await nextAre(page, ['Mon 30 Nov', 'Thu 31 Dec', 'Sun 31 Jan', 'Sun 28 Feb']);
+    await button(page, /^on the 31st of each month or its last day\. Change/).click();
+    await button(page, 'left out').click();
+    await nextAre(page, ['Thu 31 Dec', 'Sun 31 Jan', 'Wed 31 Mar']);
+    await keep(page, 'Read the meter');
+  });
+
+  test('on dates that are picked from a small calendar', async ({ page }) => {
+    await type(page, 'Open the lock today');
+    await button(page, /^once\. Change/).click();
+    await button(page, 'on dates I pick').click();
+    await button(page, 'Friday 27 November 2026').click();
+    await button(page, 'The month after').click();
+    await button(page, 'Friday 18 December 2026').click();
+    await expect(field(page)).toHaveValue(
+      'Open the lock on 24 November, 27 November, 1 December and 18 December',
+    );
+    await nextAre(page, ['Tue 24 Nov', 'Fri 27 Nov', 'Tue 1 Dec', 'Fri 18 Dec']);
+    await keep(page, 'Open the lock');
+  });
+
+  test('after I finish, in working days and onto a weekday, from the sentence', async ({
+    page,
+  }) => {
+    await type(page, 'Answer the yard 10 working days after done');
+    await nextAre(page, ['Tue 24 Nov', 'Tue 8 Dec', 'Tue 22 Dec']);
+    await type(page, 'Swap the gas bottle 40 days after done, on a Saturday, starting 5 December');
+    await expect(page.getByTestId('understood')).toContainText('then on the next Saturday');
+    await nextAre(page, ['Sat 5 Dec', 'Sat 16 Jan', 'Sat 27 Feb']);
+    await keep(page, 'Swap the gas bottle');
+  });
+
+  test('without some dates', async ({ page }) => {
+    await type(page, 'Weigh the hives every Friday except on 25 December and 1 January');
+    await nextAre(page, ['Fri 18 Dec', 'Fri 8 Jan']);
+    await expect(
+      page.getByRole('region', { name: 'Next times' }).getByText('Fri 25 Dec'),
+    ).toHaveCount(0);
+    await keep(page, 'Weigh the hives');
+  });
+});
+
+test('working days and a region are set in Settings; an unknown one is refused', async ({
+  page,
+  someone,
+}) => {
+  await someone();
+  await page.goto('/settings');
+  await button(page, 'Saturday').last().click();
+  await page.getByLabel('Public holidays of').fill('XX');
+  await button(page, 'Keep these settings').click();
+  await expect(page.getByText('No holidays are known for “XX”.')).toBeVisible();
+  await page.getByLabel('Public holidays of').fill('DE-BE');
+  await button(page, 'Keep these settings').click();
+  await expect(page.getByText('Kept', { exact: true })).toBeVisible();
+  await type(page, 'Ring the office every working day');
+  await nextAre(page, ['Tue 24 Nov', 'Fri 27 Nov', 'Sat 28 Nov']);
+});
