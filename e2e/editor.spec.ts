@@ -58,7 +58,7 @@ test.describe('one of each kind, by its controls', () => {
     await button(page, /^on the 24th of each month\. Change/).click();
     await button(page, 'its last working day').click();
     // Monday 31 May 2027 is a holiday.
-    await nextAre(page, ['Fri 28 May 2027', 'Wed 30 Jun 2027']);
+    await nextAre(page, ['Fri 28 May', 'Wed 30 Jun']);
     await button(page, 'days').click();
     await button(page, 'my working days').click();
     await expect(field(page)).toHaveValue(/^Send the invoices every working day/);
@@ -69,9 +69,9 @@ test.describe('one of each kind, by its controls', () => {
     await type(page, 'Ring the office on the 1st of each month starting 1 April 2027');
     await button(page, 'Add what to do on closed days').click();
     await button(page, 'the working day before').click();
-    await nextAre(page, ['Thu 1 Apr 2027', 'Fri 30 Apr 2027', 'Tue 1 Jun 2027']);
+    await nextAre(page, ['Thu 1 Apr', 'Fri 30 Apr', 'Tue 1 Jun']);
     await button(page, 'not at all').click();
-    await nextAre(page, ['Thu 1 Apr 2027', 'Tue 1 Jun 2027', 'Thu 1 Jul 2027']);
+    await nextAre(page, ['Thu 1 Apr', 'Tue 1 Jun', 'Thu 1 Jul']);
     await expect(page.getByTestId('understood')).toContainText('if closed, not at all');
     await keep(page, 'Ring the office');
   });

@@ -31,6 +31,18 @@ const SHOTS = [
   },
   { name: 'editor', path: write(SWAP), see: 'Next times' },
   { name: 'editor-repeat', path: write(AIR), see: 'Next times', act: press(/^every 2 weeks/) },
+  {
+    name: 'editor-working-days',
+    path: write('Send the invoices on the last working day of each month'),
+    see: 'Next times',
+    act: press(/^on the last working day/),
+  },
+  {
+    name: 'editor-dates',
+    path: write('Open the lock on 27 November, 5 December and 18 December'),
+    see: 'Next times',
+    act: press(/^on 27 November/),
+  },
   { name: 'editor-wide', path: write(AIR), see: 'Next times', size: WIDE },
   { name: 'all', path: '/all', see: 'Comes back' },
   {

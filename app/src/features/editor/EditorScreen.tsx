@@ -24,7 +24,7 @@ import { useWide } from '../../ui/look.ts';
 import { Controls } from './Controls.tsx';
 import { NextTimes } from './NextTimes.tsx';
 import { PartLink, Sentence, type PanelName } from './Sentence.tsx';
-import type { Person } from './edit.ts';
+import { isOfWorkdays, type Person } from './edit.ts';
 import { previewOf } from './preview.ts';
 
 /** What comes back? A plain field, the sentence as understood, and the next dates. */
@@ -224,7 +224,7 @@ function Offers({ series, panel, onOpen }: OffersProps) {
     ...(series.start === null ? [{ panel: 'repeat' as const, label: 'how it comes back' }] : []),
     ...(series.at || hourly ? [] : [{ panel: 'at' as const, label: 'a time of day' }]),
     ...(series.repeat && !series.ends ? [{ panel: 'ends' as const, label: 'an end' }] : []),
-    ...(series.repeat && !series.closedDays && !hourly
+    ...(series.repeat && !series.closedDays && !hourly && !isOfWorkdays(series)
       ? [{ panel: 'closed' as const, label: 'what to do on closed days' }]
       : []),
   ];

@@ -256,6 +256,11 @@ export function countsWorkdays({ repeat }: Series): boolean {
   return repeat !== null && 'everyWorkdays' in repeat;
 }
 
+/** Whether each time falls on a working day already. */
+export function isOfWorkdays({ repeat }: Series): boolean {
+  return repeat !== null && ('everyWorkdays' in repeat || 'workday' in repeat);
+}
+
 /** By the calendar in days: each nth working day, or each nth day. */
 export function withWorkdays(series: Series, on: boolean, person: Person): Series {
   const { n } = stepOf(series);
