@@ -59,7 +59,7 @@ test.describe('one of each kind, by its controls', () => {
     await button(page, 'its last working day').click();
     // Monday 31 May 2027 is a holiday.
     await nextAre(page, ['Fri 28 May', 'Wed 30 Jun']);
-    await button(page, 'days').click();
+    await button(page, 'day').click();
     await button(page, 'my working days').click();
     await expect(field(page)).toHaveValue(/^Send the invoices every working day/);
     await keep(page, 'Send the invoices');

@@ -24,3 +24,4 @@ export * from './series/forecast.ts';
 export * from './series/rehearse.ts';
 export * from './phrase/read.ts';
 export * from './phrase/say.ts';
+export { MONTH_NAMES, WEEKDAY_NAMES, ordinalText } from './phrase/words.ts';

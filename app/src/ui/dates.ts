@@ -1,4 +1,6 @@
 import {
+  MONTH_NAMES,
+  WEEKDAY_NAMES,
   dateOf,
   parseDay,
   parseMoment,
@@ -8,36 +10,14 @@ import {
   type LocalMoment,
 } from '@back-again/core';
 
-export const MONTHS = [
-  'January',
-  'February',
-  'March',
-  'April',
-  'May',
-  'June',
-  'July',
-  'August',
-  'September',
-  'October',
-  'November',
-  'December',
-];
-export const WEEKDAYS = [
-  'Monday',
-  'Tuesday',
-  'Wednesday',
-  'Thursday',
-  'Friday',
-  'Saturday',
-  'Sunday',
-];
+export { MONTH_NAMES as MONTHS, WEEKDAY_NAMES as WEEKDAYS } from '@back-again/core';
 
 /** “Fri 18 Dec”, with its year where it is not within ten months of today. */
 export function shortDate(date: LocalDate, today: LocalDate): string {
   const day = parseDay(date);
   const { year, month, day: n } = dateOf(day);
   const far = Math.abs(day - parseDay(today)) > 300;
-  return `${WEEKDAYS[weekdayIndex(day)]!.slice(0, 3)} ${n} ${MONTHS[month - 1]!.slice(0, 3)}${far ? ` ${year}` : ''}`;
+  return `${WEEKDAY_NAMES[weekdayIndex(day)]!.slice(0, 3)} ${n} ${MONTH_NAMES[month - 1]!.slice(0, 3)}${far ? ` ${year}` : ''}`;
 }
 
 /** “Fri 18 Dec, 13:00”, or “today”, “tomorrow”, “yesterday” where it is so near. */

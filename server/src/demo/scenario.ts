@@ -1,4 +1,11 @@
-import { formatDay, WEEKDAYS, weekdayIndex, dateOf, type Day } from '@back-again/core';
+import {
+  WEEKDAY_NAMES,
+  dateOf,
+  formatDay,
+  ordinalText,
+  weekdayIndex,
+  type Day,
+} from '@back-again/core';
 
 /** How a person keeps to one to-do. */
 export interface Habit {
@@ -23,16 +30,6 @@ export interface Story {
   doneToday?: boolean;
 }
 
-const WEEKDAY_NAMES = [
-  'Monday',
-  'Tuesday',
-  'Wednesday',
-  'Thursday',
-  'Friday',
-  'Saturday',
-  'Sunday',
-];
-
 /**
  * Six months of someone who lives on a narrowboat, keeps two beehives and helps at a monthly
  * repair café, made so that any day shows late ones, some for today and some on their way.
@@ -51,7 +48,7 @@ export function scenario(today: Day): Story[] {
       habit: { late: [0, 0, 1, 2, 4], at: '11:15' },
     },
     {
-      sentence: `Send the mooring log on the ${ordinal(late12)} of each month`,
+      sentence: `Send the mooring log on the ${ordinalText(late12)} of each month`,
       written: back(170),
       lastDone: back(30),
       habit: { late: [0, 1, 3], at: '20:10' },
@@ -171,10 +168,5 @@ export function scenario(today: Day): Story[] {
 function names(today: Day): string {
   const index = weekdayIndex(today);
   const days = [(index + 2) % 7, (index + 5) % 7].sort((a, b) => a - b);
-  return days.map((i) => WEEKDAY_NAMES[WEEKDAYS.indexOf(WEEKDAYS[i]!)]!).join(' and ');
-}
-
-function ordinal(n: number): string {
-  const ending = n >= 11 && n <= 13 ? 'th' : (['th', 'st', 'nd', 'rd'][n % 10] ?? 'th');
-  return `${n}${ending}`;
+  return days.map((i) => WEEKDAY_NAMES[i]!).join(' and ');
 }
