@@ -7,7 +7,7 @@ export default defineConfig({
   // The server's time is set by the tests: one after another.
   workers: 1,
   fullyParallel: false,
-  timeout: 60_000,
+  timeout: 120_000,
   expect: { timeout: 10_000 },
   reporter: process.env.E2E_REPORT
     ? [['list'], ['json', { outputFile: process.env.E2E_REPORT }]]
