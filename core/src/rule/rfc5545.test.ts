@@ -329,7 +329,7 @@ describe('RFC 5545 §3.8.5.3', () => {
         '1998-03-30',
       ],
     ],
-    // Erratum 3883: 17:00 stands for local time here, as the listed result shows.
+    // 17:00 stands for local time here, as the listed result shows (a known erratum, from memory).
     [
       'Every 3 hours from 9:00 AM to 5:00 PM on a specific day',
       'FREQ=HOURLY;INTERVAL=3;UNTIL=19970902T170000Z',

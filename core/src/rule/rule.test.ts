@@ -233,7 +233,7 @@ describe('properties', () => {
 });
 
 test('ISO 8601 week numbers', () => {
-  // Wikipedia has such a table, from memory: the days around the turn of some years.
+  // ISO 8601 weeks around the turn of some years; values from memory.
   const table: [string, number, number][] = [
     ['2005-01-01', 2004, 53],
     ['2005-01-02', 2004, 53],
