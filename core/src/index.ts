@@ -11,7 +11,7 @@ export * from './rule/sequence.ts';
 export * from './rule/expand.ts';
 export * from './rule/workdays.ts';
 export { isoWeekOf } from './rule/weeks.ts';
-export { splitStamp, type Stamp } from './rule/clock.ts';
+export type { Stamp } from './rule/clock.ts';
 export * from './series/settings.ts';
 export * from './series/definition.ts';
 export * from './series/progress.ts';

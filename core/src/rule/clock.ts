@@ -211,9 +211,3 @@ function clockLimit(rule: Rule, unit: number): ((time: number) => number) | null
     }
   };
 }
-
-/** The day number and the second of the day of a stamp. */
-export function splitStamp(at: Stamp): { day: Day; second: number } {
-  const day = Math.floor(at / DAY_SECONDS);
-  return { day, second: at - day * DAY_SECONDS };
-}

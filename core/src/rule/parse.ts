@@ -1,7 +1,6 @@
 import { WEEKDAYS, parseDay, type Weekday } from '../calendar/day.ts';
 import { CoreError } from '../errors.ts';
 import {
-  hasTimes,
   isSubDaily,
   plainRule,
   type Frequency,
@@ -205,9 +204,4 @@ function untilOf(text: string, fail: Fail): string {
   parseDay(date, 'UNTIL');
   if (hour === undefined) return date;
   return `${date}T${hour}:${minute}${second === '00' ? '' : `:${second === '60' ? '59' : second}`}${utc}`;
-}
-
-/** Whether a rule is of days alone: neither does it name times, nor does it stop within a day. */
-export function isOfDays(rule: Rule): boolean {
-  return !hasTimes(rule) && (rule.until === null || !rule.until.includes('T'));
 }

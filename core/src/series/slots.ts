@@ -1,4 +1,4 @@
-import { LAST_DAY, parseDay, type Day, type LocalDate } from '../calendar/day.ts';
+import { LAST_DAY, parseDay, type Day, type LocalDate, type Weekday } from '../calendar/day.ts';
 import { addToDay, isClockSpan, parseSpan } from '../calendar/span.ts';
 import { formatMoment, type LocalMoment } from '../calendar/time.ts';
 import { moved, openDaysOf, type OpenDays } from '../calendar/workdays.ts';
@@ -32,6 +32,20 @@ export interface Plan {
   ): Pending | null;
 }
 
+const NO_HOLIDAYS: readonly LocalDate[] = [];
+
+/** Open days made so far, by the list of holidays: all to-dos of a person share theirs. */
+const made = new WeakMap<readonly LocalDate[], Map<string, OpenDays>>();
+
+function openDaysFor(workdays: readonly Weekday[], holidays: readonly LocalDate[]): OpenDays {
+  const byWorkdays = made.get(holidays) ?? new Map<string, OpenDays>();
+  made.set(holidays, byWorkdays);
+  const key = workdays.join();
+  const open = byWorkdays.get(key) ?? openDaysOf(workdays, holidays);
+  byWorkdays.set(key, open);
+  return open;
+}
+
 /**
  * Prepares a checked definition for a person with these settings.
  * @param holidays the public holidays of their region, as dates
@@ -39,14 +53,14 @@ export interface Plan {
 export function planOf(
   series: Series,
   settings: Settings,
-  holidays: readonly LocalDate[] = [],
+  holidays: readonly LocalDate[] = NO_HOLIDAYS,
 ): Plan {
   const clock = clockOf(settings);
   const minute = minuteOf(series);
   const start = startDay(series);
   const last = lastDayOf(series);
   const lead = series.opensBefore === undefined ? null : parseSpan(series.opensBefore);
-  const open = openDaysOf(settings.workdays ?? DEFAULT_WORKDAYS, holidays);
+  const open = openDaysFor(settings.workdays ?? DEFAULT_WORKDAYS, holidays);
   const { repeat, closedDays = 'keep' } = series;
 
   const opensAt = (due: LocalMoment): Instant => {
