@@ -130,7 +130,8 @@ function comingAt(plan: Plan, now: Progress, slot: LocalMoment): Pending | null 
   const first = upcoming(plan, now);
   if (!first || !plan.byCalendar) return first?.slot === slot ? first : null;
   if (slot < first.slot || now.ahead.includes(slot)) return null;
-  const day = parseMoment(slot, 'slot').day;
-  const found = plan.slotAfter(formatDay(day - 1));
+  // The slots of that day, from its first one on.
+  let found = plan.slotAfter(formatDay(parseMoment(slot, 'slot').day - 1));
+  while (found && found.slot < slot) found = plan.slotAfter(found.slot);
   return found?.slot === slot ? found : null;
 }

@@ -1,7 +1,8 @@
 import { formatDay, parseDay, type Day } from '../calendar/day.ts';
+import type { LocalMoment } from '../calendar/time.ts';
 import type { Instant } from '../calendar/zone.ts';
 import type { Occurrence, Pending, Progress, Course } from './progress.ts';
-import { upcoming, type Plan } from './slots.ts';
+import { nextOpening, upcoming, type Plan } from './slots.ts';
 
 /** A to-do of which nothing has happened yet; `at` is when it came to be. */
 export function begin(plan: Plan, at: Instant): Progress {
@@ -28,14 +29,14 @@ export function advance(plan: Plan, progress: Progress, until: Instant): Course 
   const now: Progress = { ...progress, open: progress.open.map((time) => ({ ...time })) };
   const ended: Occurrence[] = [];
   for (;;) {
-    const next = upcoming(plan, now);
+    const next = nextOpening(plan, now);
     const at = Math.max(
       Math.min(next?.opensAt ?? Infinity, supersededAt(plan, now)),
       now.through ?? -Infinity,
     );
     if (at > until) break;
     rollOver(plan, now, plan.clock.dayAt(at - 1));
-    openAll(plan, now, next, at);
+    ended.push(...openAll(plan, now, next, at));
     ended.push(...supersede(plan, now, at));
     rollOver(plan, now, plan.clock.dayAt(at));
     now.through = at;
@@ -50,7 +51,7 @@ export function advance(plan: Plan, progress: Progress, until: Instant): Course 
  * opening, a roll, or the end of an older time.
  */
 export function wakeAt(plan: Plan, progress: Progress): Instant | null {
-  let at = Math.min(upcoming(plan, progress)?.opensAt ?? Infinity, supersededAt(plan, progress));
+  let at = Math.min(nextOpening(plan, progress)?.opensAt ?? Infinity, supersededAt(plan, progress));
   if (rolls(plan))
     for (const time of progress.open)
       if (time.plan !== null) at = Math.min(at, plan.clock.startOf(parseDay(time.plan) + 1));
@@ -86,15 +87,52 @@ export function occurrenceOf(
 }
 
 /** Opens everything that opens at `at`, so that openings come before rolls at one instant. */
-function openAll(plan: Plan, now: Progress, first: Pending | null, at: Instant): void {
-  for (let next = first; next && next.opensAt <= at; next = upcoming(plan, now)) {
-    now.open.push(occurrenceOf(plan, now, next, at));
+function openAll(plan: Plan, now: Progress, first: Pending | null, at: Instant): Occurrence[] {
+  const ended: Occurrence[] = [];
+  for (let next = first; next && next.opensAt <= at; next = nextOpening(plan, now)) {
+    const time = occurrenceOf(plan, now, next, at);
     if (plan.byCalendar) {
-      now.passed = next.slot;
-      now.opened = next.slot;
-      now.ahead = now.ahead.filter((slot) => slot > next!.slot);
+      ended.push(...replaced(plan, now, time, at));
+      if (now.opened === null || next.slot > now.opened) now.opened = next.slot;
+      goBy(plan, now, next.slot);
     } else now.pending = null;
+    now.open = [...now.open, time].sort(inOrder);
   }
+  return ended;
+}
+
+const inOrder = (a: Occurrence, b: Occurrence) =>
+  a.slot < b.slot ? -1 : a.slot > b.slot ? 1 : a.number - b.number;
+
+/** Marks a slot as gone by; `passed` goes on over all slots that have, without a gap. */
+function goBy(plan: Plan, now: Progress, slot: LocalMoment): void {
+  if (!plan.crossed) {
+    now.passed = slot;
+    now.ahead = now.ahead.filter((other) => other > slot);
+    return;
+  }
+  const gone = new Set([...now.ahead, slot]);
+  for (
+    let next = plan.slotAfter(now.passed);
+    next && gone.delete(next.slot);
+    next = plan.slotAfter(next.slot)
+  )
+    now.passed = next.slot;
+  now.ahead = [...gone].sort();
+}
+
+/** The open times of the same day that a newer one ends as it opens (R5, `latest`). */
+function replaced(plan: Plan, now: Progress, newer: Occurrence, at: Instant): Occurrence[] {
+  const day = plan.clock.dayOfMoment(newer.due!);
+  return miss(
+    now,
+    at,
+    (time) =>
+      time.slot < newer.slot &&
+      !time.moved &&
+      time.due !== null &&
+      plan.clock.dayOfMoment(time.due) === day,
+  );
 }
 
 /** The day with whose end an open time can end as missed: its due day, or a later planned one. */
@@ -114,15 +152,21 @@ function supersededAt(plan: Plan, now: Progress): Instant {
 }
 
 function supersede(plan: Plan, now: Progress, at: Instant): Occurrence[] {
-  const over = now.open.filter(
+  return miss(
+    now,
+    at,
     (time) => isOlder(now, time) && plan.clock.startOf(lastDayOpen(plan, time) + 1) <= at,
   );
-  for (const time of over) {
+}
+
+function miss(now: Progress, at: Instant, over: (time: Occurrence) => boolean): Occurrence[] {
+  const missed = now.open.filter(over);
+  for (const time of missed) {
     time.status = 'missed';
     time.closedAt = at;
   }
-  if (over.length) now.open = now.open.filter((time) => time.status === 'open');
-  return over;
+  if (missed.length) now.open = now.open.filter((time) => time.status === 'open');
+  return missed;
 }
 
 /** Gives each open time planned for a day before `today` that day as its plan (R10). */

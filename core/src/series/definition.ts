@@ -28,7 +28,7 @@ export interface Series {
   title: string;
   /** No time falls before it; null only for a one-off with no date yet. */
   start: LocalDate | null;
-  /** The time of day; absent for any time that day. */
+  /** The times of day, in order; absent for any time that day. Several are several times a day. */
   at?: LocalTime[];
   /** Null for a one-off. */
   repeat: Repeat | null;
@@ -47,6 +47,8 @@ const MOST_TIMES = 100_000;
 const CLOSED_DAYS: readonly unknown[] = ['keep', 'drop', 'before', 'after', 'nearest'];
 const PERS: Record<Per, number> = { month: 31, quarter: 92, year: 366 };
 const MOST_DATES = 1000;
+/** Each half hour. */
+const MOST_AT = 48;
 const KEYS: readonly string[] = [
   'closedDays',
   'title',
@@ -87,6 +89,12 @@ export function checkSeries(given: unknown): Series {
         'series.at',
         'at',
         'With a span in hours the time of day follows from when it was done.',
+      );
+    if (at.length > 1 && series.repeat?.by === 'completion')
+      throw new CoreError(
+        'series.at',
+        'at',
+        'After I finish, it comes back at one time of day: several go with a repeat by the calendar.',
       );
     series.at = at;
   }
@@ -143,15 +151,22 @@ function dateIn(value: unknown, where: string): LocalDate {
   return text;
 }
 
+/** Times of day in order, each once. */
 function checkTimes(at: unknown): LocalTime[] | null {
   if (at === undefined || at === null) return null;
   if (!Array.isArray(at)) throw new CoreError('series.at', 'at', 'The times of day are a list.');
-  if (at.length > 1)
-    throw new CoreError('series.at', 'at', 'One time of day is taken: write a to-do for each.');
+  if (at.length > MOST_AT)
+    throw new CoreError('series.at', 'at', `A day has ${MOST_AT} times of one to-do at most.`);
   if (at.length === 0) return null;
-  const time = textIn(at[0], 'at');
-  parseTime(time, 'at');
-  return [time];
+  return [
+    ...new Set(
+      at.map((time, i) => {
+        const text = textIn(time, `at.${i}`);
+        parseTime(text, `at.${i}`);
+        return text;
+      }),
+    ),
+  ].sort();
 }
 
 function checkRepeat(given: unknown, start: LocalDate | null): Repeat | null {
@@ -330,7 +345,7 @@ export function ruleOf({ repeat }: Series): string | null {
   return repeat && 'rule' in repeat ? repeat.rule : null;
 }
 
-/** The time of day of a definition in minutes, or null for any time that day. */
+/** The first time of day of a definition in minutes, or null for any time that day. */
 export function minuteOf(series: Series): number | null {
   return series.at?.[0] === undefined ? null : parseTime(series.at[0]);
 }

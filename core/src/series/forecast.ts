@@ -6,6 +6,7 @@ import { upcoming, type Plan } from './slots.ts';
 
 /** A time to come: one that the calendar fixes, or one that depends on when the one before is done. */
 export interface Ahead {
+  slot: LocalMoment;
   due: LocalMoment;
   kind: 'firm' | 'expected';
 }
@@ -27,8 +28,9 @@ export function forecast(
     let next = upcoming(plan, progress);
     while (next && next.due !== null && found.length < limit) {
       if (plan.clock.dayOfMoment(next.due) > until) break;
-      if (!progress.ahead.includes(next.slot)) found.push({ due: next.due, kind: 'firm' });
-      if (plan.series.repeat === null) break;
+      if (!progress.ahead.includes(next.slot))
+        found.push({ slot: next.slot, due: next.due, kind: 'firm' });
+      if (!plan.byCalendar) break;
       next = plan.slotAfter(next.slot);
     }
     return found;
@@ -41,7 +43,7 @@ export function forecast(
   }
   while (next && found.length < limit) {
     if (plan.clock.dayOfMoment(next.due!) > until) break;
-    found.push({ due: next.due!, kind: 'expected' });
+    found.push({ slot: next.slot, due: next.due!, kind: 'expected' });
     next = after(plan, next.due!, usual, now, ++done);
   }
   return found;

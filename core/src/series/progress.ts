@@ -46,13 +46,13 @@ export interface Progress {
   through: Instant | null;
   /** The number that the next time gets. */
   number: number;
-  /** Open times in order of their numbers. */
+  /** Open times in order of their slots. */
   open: Occurrence[];
-  /** By the calendar: the last slot that opened, or went by because it was finished ahead. */
+  /** By the calendar: the slot up to which all have opened, or went by because they were finished ahead. */
   passed: LocalMoment | null;
   /** By the calendar: the last slot that really opened. */
   opened: LocalMoment | null;
-  /** By the calendar: slots finished before they opened, and not gone by yet. */
+  /** By the calendar: slots after `passed` that were finished ahead, or opened before earlier ones. */
   ahead: LocalMoment[];
   /** After I finish, and one-offs: the time that has not opened. */
   pending: Pending | null;

@@ -1,6 +1,6 @@
 import { rehearse, type Rehearsal, type RehearsalStep } from './rehearse.ts';
 
-// The worked examples of docs/rules.md, computed by hand and by calendar arithmetic.
+// The worked examples of the rules, computed by hand and by calendar arithmetic.
 
 const TUESDAYS = {
   title: 'Check the bilge',

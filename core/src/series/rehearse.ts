@@ -48,7 +48,7 @@ export interface Rehearsed {
   times: RehearsedTime[];
   ended: boolean;
   next: LocalMoment | null;
-  ahead?: Ahead[];
+  ahead?: Omit<Ahead, 'slot'>[];
 }
 
 /**
@@ -120,7 +120,11 @@ export function rehearse(it: Rehearsal): Rehearsed {
     next: nextDue(plan, progress),
     ...(it.ahead === undefined
       ? {}
-      : { ahead: forecast(plan, progress, until, parseDay(it.ahead, 'ahead')) }),
+      : {
+          ahead: forecast(plan, progress, until, parseDay(it.ahead, 'ahead')).map(
+            ({ due, kind }) => ({ due, kind }),
+          ),
+        }),
   };
 }
 

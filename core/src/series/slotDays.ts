@@ -16,18 +16,27 @@ export interface SlotDays {
 type CalendarRepeat = Exclude<Repeat, { by: 'completion' }>;
 
 /**
- * The slot days of a definition (R1, R4, R11), up to `last`; null where it does not repeat by the
- * calendar. Of slots that come to be due on one day the first alone is there.
+ * The slot days of a definition (R1, R4, R11), up to `last`; null where the calendar does not yield
+ * them. Of slots that come to be due on one day the first alone is there. A one-off has one day,
+ * which the calendar yields where it has several times.
+ * @param until the last day of the rule itself, from its UNTIL; null without one
  */
-export function slotDaysOf(series: Series, last: Day, open: OpenDays): SlotDays | null {
-  const { repeat, ends, closedDays = 'keep' } = series;
-  if (!repeat || repeat.by === 'completion' || series.start === null) return null;
+export function slotDaysOf(
+  series: Series,
+  last: Day,
+  open: OpenDays,
+  until: Day | null,
+): SlotDays | null {
+  const { ends, closedDays = 'keep' } = series;
+  if (series.start === null) return null;
+  const repeat = series.repeat ?? onceOn(series);
+  if (!repeat || repeat.by === 'completion') return null;
   const start = parseDay(series.start);
   const after = ends && 'after' in ends ? ends.after : null;
   const edits = editsOf(repeat);
   // COUNT counts what is left of a rule, so that it can be handed down where nothing is taken away.
   const plain = edits === null && closedDays === 'keep';
-  const all = baseOf(repeat, { start, last, count: plain ? after : null }, open);
+  const all = baseOf(repeat, { start, last, until, count: plain ? after : null }, open);
   if (plain) return all;
   const edited = edits ? withEdits(all, edits, start, last) : all;
   const kept =
@@ -42,13 +51,21 @@ export function slotDaysOf(series: Series, last: Day, open: OpenDays): SlotDays 
   return after === null ? kept : counted(kept, after, start);
 }
 
+function onceOn({ start, at = [] }: Series): CalendarRepeat | null {
+  return at.length > 1 ? { by: 'dates', dates: [start!] } : null;
+}
+
 interface Bounds {
   start: Day;
   last: Day;
   count: number | null;
 }
 
-function baseOf(repeat: CalendarRepeat, { start, last, count }: Bounds, open: OpenDays): SlotDays {
+function baseOf(
+  repeat: CalendarRepeat,
+  { start, last, count, until: ruleEnd }: Bounds & { until: Day | null },
+  open: OpenDays,
+): SlotDays {
   const limits = { count, until: last };
   if (repeat.by === 'dates')
     return listed(
@@ -58,7 +75,7 @@ function baseOf(repeat: CalendarRepeat, { start, last, count }: Bounds, open: Op
   if ('workday' in repeat) return nthWorkdays(open, repeat.workday, repeat.per, start, limits);
   if ('everyWorkdays' in repeat) return everyWorkdays(open, repeat.everyWorkdays, start, limits);
   const rule = parseRule(repeat.rule);
-  const until = rule.until === null ? last : Math.min(last, parseDay(rule.until.slice(0, 10)));
+  const until = Math.min(last, ruleEnd ?? last);
   const most = Math.min(rule.count ?? Infinity, count ?? Infinity);
   const sequence = datesOf({ ...rule, until: null, count: most === Infinity ? null : most }, start);
   return {

@@ -1,14 +1,14 @@
 import { LAST_DAY, parseDay, type Day, type LocalDate, type Weekday } from '../calendar/day.ts';
 import { addToDay, isClockSpan, parseSpan } from '../calendar/span.ts';
-import { formatMoment, type LocalMoment } from '../calendar/time.ts';
+import { formatMoment, parseMoment, type CivilMoment, type LocalMoment } from '../calendar/time.ts';
 import { moved, openDaysOf, type OpenDays } from '../calendar/workdays.ts';
-import type { Instant } from '../calendar/zone.ts';
+import { parseInstant, type Instant } from '../calendar/zone.ts';
 import { datesOf } from '../rule/expand.ts';
 import { parseRule } from '../rule/parse.ts';
 import { minuteOf, startDay, type Repeat, type Series } from './definition.ts';
 import { UNDATED, type Pending, type Progress } from './progress.ts';
 import { DEFAULT_WORKDAYS, clockOf, type PersonalClock, type Settings } from './settings.ts';
-import { slotDaysOf } from './slotDays.ts';
+import { slotsOf } from './slotTimes.ts';
 
 /** A definition made ready to compute with: where its next slots are. */
 export interface Plan {
@@ -19,7 +19,9 @@ export interface Plan {
   /** Whether the calendar yields its slots, and not what became of the one before. */
   byCalendar: boolean;
   /** By the calendar: the first slot after `after`, or the first of all; null when there is none. */
-  slotAfter(after: LocalMoment | null): Pending | null;
+  slotAfter(after: LocalMoment | null): CalendarSlot | null;
+  /** By the calendar: whether times open in another order than that of their slots. */
+  crossed: boolean;
   /** By the calendar: the day of the slot before this day, or null. */
   slotDayBefore(day: Day): Day | null;
   /** The first time of a one-off or an after-I-finish repeat; `at` is when the to-do came to be. */
@@ -32,6 +34,13 @@ export interface Plan {
   ): Pending | null;
 }
 
+/** A slot that has not opened; `leads` where it is the first one of its day and opens with that day. */
+export interface CalendarSlot extends Pending {
+  due: LocalMoment;
+  leads: boolean;
+}
+
+const MOST_MET = 5000;
 const NO_HOLIDAYS: readonly LocalDate[] = [];
 
 /** Open days made so far, by the list of holidays: all to-dos of a person share theirs. */
@@ -56,6 +65,7 @@ export function planOf(
   holidays: readonly LocalDate[] = NO_HOLIDAYS,
 ): Plan {
   const clock = clockOf(settings);
+  const several = (series.at?.length ?? 0) > 1;
   const minute = minuteOf(series);
   const start = startDay(series);
   const last = lastDayOf(series);
@@ -69,26 +79,55 @@ export function planOf(
     const early = clock.instantOf(due) - lead.minutes * 60000;
     return clock.startOf(clock.dayAt(early));
   };
-  /** The slot keeps its day; its due day goes to an open one (R4). */
-  const onDay = (day: Day, dueDay = moved(open, day, closedDays) ?? day): Pending => {
-    const due = clock.shown(formatMoment({ day: dueDay, minute }));
+  const openDay = (day: Day) => moved(open, day, closedDays) ?? day;
+  const dueOf = (day: Day, at = minute) => clock.shown(formatMoment({ day, minute: at }));
+  const onDay = (day: Day, dueDay = openDay(day)): Pending => {
+    const due = dueOf(dueDay);
     return { slot: formatMoment({ day, minute }), due, opensAt: opensAt(due) };
   };
-  const days = slotDaysOf(series, last, open);
+  const slots = slotsOf(series, last, open, (utc) =>
+    parseMoment(clock.momentAt(parseInstant(utc))),
+  );
+  /** The slot keeps its day; its due day goes to an open one (R4). */
+  const dueAt = (slot: CivilMoment) => dueOf(openDay(slot.day), slot.minute);
+  const calendarSlot = (slot: CivilMoment): CalendarSlot => {
+    const due = dueAt(slot);
+    const before = several ? slots!.previous(slot) : null;
+    const leads = before === null || clock.dayOfMoment(dueAt(before)) !== clock.dayOfMoment(due);
+    return {
+      slot: formatMoment(slot),
+      due,
+      opensAt: leads ? opensAt(due) : clock.instantOf(due),
+      leads,
+    };
+  };
+  const slotAfter = (after: LocalMoment | null): CalendarSlot | null => {
+    const slot = slots?.next(after === null ? null : parseMoment(after)) ?? null;
+    return slot && calendarSlot(slot);
+  };
+  const crossed = slots !== null && several && lead !== null;
+  const met = new Map<LocalMoment | null, CalendarSlot | null>();
   const after = repeat?.by === 'completion' ? completionOf(repeat, start!, open) : null;
 
   return {
     series,
     clock,
     opensAt,
-    byCalendar: days !== null,
-    slotAfter(slot) {
-      const day = days?.next(slot === null ? start! - 1 : parseDay(slot.slice(0, 10))) ?? null;
-      return day === null ? null : onDay(day);
+    byCalendar: slots !== null,
+    slotAfter(after) {
+      if (!crossed) return slotAfter(after);
+      // Crossed openings walk over the same slots again and again.
+      const known = met.get(after);
+      if (known !== undefined) return known;
+      if (met.size >= MOST_MET) met.clear();
+      const found = slotAfter(after);
+      met.set(after, found);
+      return found;
     },
-    slotDayBefore: (day) => days?.previous(day) ?? null,
+    crossed,
+    slotDayBefore: (day) => slots?.dayBefore(day) ?? null,
     first(at) {
-      if (days) return null;
+      if (slots) return null;
       if (start === null) return { slot: UNDATED, due: null, opensAt: at };
       return onDay(start);
     },
@@ -149,6 +188,23 @@ export function upcoming(plan: Plan, progress: Progress): Pending | null {
   let next = plan.slotAfter(progress.passed);
   while (next && progress.ahead.includes(next.slot)) next = plan.slotAfter(next.slot);
   return next;
+}
+
+/**
+ * The time that opens next, or null: the next slot, but where the first time of a later day opens
+ * long before, that one, though others before it are still to open at their own times (R5).
+ */
+export function nextOpening(plan: Plan, progress: Progress): Pending | null {
+  let best = upcoming(plan, progress);
+  if (!plan.crossed) return best;
+  let slot = best && plan.slotAfter(progress.passed);
+  for (; slot; slot = plan.slotAfter(slot.slot)) {
+    if (progress.ahead.includes(slot.slot)) continue;
+    if (slot.opensAt < best!.opensAt) best = slot;
+    // Those that lead a day open in their order, and so do the others.
+    if (slot.leads) break;
+  }
+  return best;
 }
 
 /**

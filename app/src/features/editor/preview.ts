@@ -36,7 +36,7 @@ export function previewOf(
   const { progress, times } = pass(plan, begin(plan, now), now);
   const open = progress.open
     .filter(({ due }) => due !== null)
-    .map(({ due }): Ahead => ({ due: due!, kind: 'firm' }));
+    .map(({ slot, due }): Ahead => ({ slot, due: due!, kind: 'firm' }));
   const ahead = forecast(plan, progress, now, undefined, MOST);
   return {
     today: formatDay(clockOf(settings).dayAt(now)),

@@ -1,0 +1,111 @@
+import { LAST_DAY, parseDay, type Day } from '../calendar/day.ts';
+import { parseTime, type CivilMoment } from '../calendar/time.ts';
+import type { OpenDays } from '../calendar/workdays.ts';
+import { parseRule } from '../rule/parse.ts';
+import { ruleOf, type Series } from './definition.ts';
+import { slotDaysOf, type SlotDays } from './slotDays.ts';
+
+/** The slots of a to-do that repeats by the calendar, in order: each of its days at each of its times. */
+export interface Slots {
+  /** The first after `after`, or the first of all. */
+  next(after: CivilMoment | null): CivilMoment | null;
+  /** The last before `before`, or null. */
+  previous(before: CivilMoment): CivilMoment | null;
+  /** The day of the last slot before this day, or null. */
+  dayBefore(day: Day): Day | null;
+}
+
+/**
+ * The slots of a definition (R1, R4, R11), up to `last`; null where the calendar does not yield
+ * them. Each date gives one slot for each time of day. COUNT of a rule counts dates; `after`
+ * counts slots, as each is a time of its own.
+ * @param momentOf the person’s local date and time at an instant, for an UNTIL in UTC
+ */
+export function slotsOf(
+  series: Series,
+  last: Day,
+  open: OpenDays,
+  momentOf: (utc: string) => CivilMoment,
+): Slots | null {
+  const minutes = series.at?.map((time) => parseTime(time)) ?? [null];
+  const until = untilOf(series, minutes, momentOf);
+  const each = minutes.length;
+  const after = series.ends && 'after' in series.ends ? series.ends.after : null;
+  const upTo = (dates: number | null): SlotDays | null => {
+    const ends = dates === null ? (after === null ? series.ends : null) : { after: dates };
+    return slotDaysOf({ ...series, ends: ends ?? null }, last, open, until.day);
+  };
+  const days = upTo(after === null ? null : Math.ceil(after / each));
+  if (!days || series.start === null) return null;
+  const start = parseDay(series.start);
+
+  /** The day on which `after` ends between two times, found once. */
+  let part: Day | null | undefined;
+  const partDay = (): Day | null => {
+    if (part !== undefined) return part;
+    if (after === null || after % each === 0) return (part = null);
+    const whole = Math.floor(after / each);
+    const before = whole ? upTo(whole)!.previous(LAST_DAY + 1) : start - 1;
+    return (part = before === null ? null : days.next(before));
+  };
+  const timesOn = (day: Day): readonly (number | null)[] => {
+    if (each === 1) return minutes;
+    const left = day === partDay() ? minutes.slice(0, after! % each) : minutes;
+    return day === until.cutDay ? left.filter((minute) => minute! <= until.minute!) : left;
+  };
+  const holds = (day: Day) => days.next(day - 1) === day;
+
+  return {
+    next(from) {
+      if (from && each > 1 && holds(from.day)) {
+        const minute = timesOn(from.day).find((time) => time! > (from.minute ?? 1440));
+        if (minute !== undefined) return { day: from.day, minute };
+      }
+      const day = days.next(from ? from.day : start - 1);
+      return day === null ? null : { day, minute: timesOn(day)[0]! };
+    },
+    previous(before) {
+      if (each > 1 && holds(before.day)) {
+        const minute = timesOn(before.day).findLast((time) => time! < (before.minute ?? 0));
+        if (minute !== undefined) return { day: before.day, minute };
+      }
+      const day = days.previous(before.day);
+      return day === null ? null : { day, minute: timesOn(day).at(-1)! };
+    },
+    dayBefore: (day) => days.previous(day),
+  };
+}
+
+interface Until {
+  /** The last day on which the rule may yield a slot; null without an UNTIL. */
+  day: Day | null;
+  /** The day on which times of day later than `minute` are beyond it. */
+  cutDay: Day | null;
+  minute: number | null;
+}
+
+const NO_UNTIL: Until = { day: null, cutDay: null, minute: null };
+
+/**
+ * What UNTIL allows (RFC 5545 §3.3.10: inclusive; a date-time in UTC is brought to the zone of the
+ * start). An added date is not of the rule and keeps all its times.
+ */
+function untilOf(
+  series: Series,
+  minutes: readonly (number | null)[],
+  momentOf: (utc: string) => CivilMoment,
+): Until {
+  const rule = ruleOf(series);
+  const until = rule === null ? null : parseRule(rule).until;
+  if (until === null) return NO_UNTIL;
+  const { day, minute } = until.endsWith('Z')
+    ? momentOf(until)
+    : { day: parseDay(until.slice(0, 10)), minute: until.includes('T') ? clock(until) : null };
+  if (minute === null || minutes[0] === null) return { ...NO_UNTIL, day };
+  if (minutes[0]! > minute) return { ...NO_UNTIL, day: day - 1 };
+  const repeat = series.repeat as { extra?: string[] };
+  const added = repeat.extra?.some((date) => parseDay(date) === day);
+  return { day, cutDay: added ? null : day, minute };
+}
+
+const clock = (until: string) => parseTime(until.slice(11, 16));
