@@ -6,12 +6,13 @@ import type { WeekdayPart } from '../rule/rule.ts';
 import {
   date,
   dayAndMonth,
+  month,
   number,
   ordinal,
   position,
   several,
   span,
-  time,
+  times as timesOfDay,
   unit,
   weekday,
   words,
@@ -24,8 +25,17 @@ import { ADVERBS, MONDAY_TO_FRIDAY, PLURAL_WEEKDAYS, WEEKEND, type Unit } from '
 export type Fact =
   | { fact: 'every'; n: number; unit: Unit }
   | { fact: 'weekdays'; days: Weekday[]; n: number; repeats: boolean }
-  | { fact: 'monthDays'; days: number[]; n: number; repeats: boolean; lacking?: 'last' | 'omit' }
-  | { fact: 'positions'; days: WeekdayPart[]; n: number }
+  | {
+      fact: 'monthDays';
+      days: number[];
+      n: number;
+      repeats: boolean;
+      lacking?: 'last' | 'omit';
+      months?: number[];
+    }
+  | { fact: 'positions'; days: WeekdayPart[]; n: number; months?: number[] }
+  | { fact: 'months'; months: number[] }
+  | { fact: 'perDay'; n: number }
   | { fact: 'workday'; n: number; per: Per }
   | { fact: 'everyWorkdays'; n: number }
   | { fact: 'dates'; dates: WrittenDate[] }
@@ -40,7 +50,7 @@ export type Fact =
   | { fact: 'until'; date: WrittenDate }
   | { fact: 'times'; n: number }
   | { fact: 'within'; within: Span }
-  | { fact: 'at'; minute: number }
+  | { fact: 'at'; minutes: number[] }
   | { fact: 'opens'; before: Span }
   | { fact: 'waits' }
   | { fact: 'once' }
@@ -81,6 +91,38 @@ function ofMonth(tokens: readonly Token[], at: number): { n: number; next: numbe
   const plain = words(tokens, at, OF_MONTH);
   return plain === null ? null : { n: 1, next: plain };
 }
+
+/** “of March”, “of March and September”, “in March and September”. */
+function ofMonths(tokens: readonly Token[], at: number): { months: number[]; next: number } | null {
+  const from = words(tokens, at, 'of|in');
+  const read = from === null ? null : several(tokens, from, month);
+  // “of March 2027” and “of March 5” are parts of dates.
+  if (!read || tokens[read.next]?.kind === 'number') return null;
+  return { months: inOrder(read.value), next: read.next };
+}
+
+const inOrder = (numbers: readonly number[]) => [...new Set(numbers)].sort((a, b) => a - b);
+
+/** “in June and July”, “only in March”, “except in August”: the months of the year. */
+const months: Clause = (tokens, at) => {
+  const not = words(tokens, at, 'except|but not?') ?? words(tokens, at, 'not');
+  const read = ofMonths(tokens, not ?? words(tokens, at, 'only|but only?') ?? at);
+  if (!read) return null;
+  const all = Array.from({ length: 12 }, (_, i) => i + 1);
+  const chosen = not === null ? read.months : all.filter((n) => !read.months.includes(n));
+  return chosen.length ? { fact: { fact: 'months', months: chosen }, next: read.next } : null;
+};
+
+/** “twice a day”, “3 times a day”. */
+const perDay: Clause = (tokens, at) => {
+  const named =
+    words(tokens, at, 'once') !== null ? 1 : words(tokens, at, 'twice') !== null ? 2 : 0;
+  const counted = number(tokens, at);
+  const n = named || counted?.value;
+  const from = named ? at + 1 : counted && words(tokens, counted.next, 'times');
+  const next = from && words(tokens, from, 'a|each|every|per day');
+  return n && next ? { fact: { fact: 'perDay', n }, next } : null;
+};
 
 const everyUnit: Clause = (tokens, at) => {
   const adverb = tokens[at] && ADVERBS.get(tokens[at].low);
@@ -208,6 +250,9 @@ const monthDays: Clause = (tokens, at) => {
   const item = (list: readonly Token[], i: number) => ordinal(list, words(list, i, 'the') ?? i);
   const days = last === null ? several(tokens, the, item) : { value: [-1], next: last };
   if (!days) return null;
+  const named = ofMonths(tokens, days.next);
+  // “the 12th of June” is a date; of several months it repeats.
+  if (named && (named.months.length > 1 || last !== null)) return found(true, named.next);
   const of = ofMonth(tokens, days.next);
   if (!of && (on === at || last !== null))
     return last !== null && on !== at ? found(false, days.next) : null;
@@ -223,6 +268,7 @@ const monthDays: Clause = (tokens, at) => {
         days: days!.value,
         n: of?.n ?? 1,
         repeats,
+        ...(named && next === named.next ? { months: named.months } : {}),
         ...(orLast !== null ? LACKING.last : omit !== null ? LACKING.omit : {}),
       } as const,
       next: orLast ?? omit ?? next,
@@ -236,12 +282,14 @@ const positions: Clause = (tokens, at) => {
   const numbers = several(tokens, on, (list, i) => position(list, words(list, i, 'the') ?? i));
   const days = numbers && several(tokens, numbers.next, weekday);
   if (!days) return null;
-  const of = ofMonth(tokens, days.next);
+  const named = ofMonths(tokens, days.next);
+  const of = named ? { n: 1, next: named.next } : ofMonth(tokens, days.next);
   if (!of) return null;
   const parts = numbers!.value.flatMap((nth) =>
     codes(days.value).map((day) => ({ ordinal: nth, weekday: day })),
   );
-  return { fact: { fact: 'positions', days: parts, n: of.n }, next: of.next };
+  const only = named ? { months: named.months } : {};
+  return { fact: { fact: 'positions', days: parts, n: of.n, ...only }, next: of.next };
 };
 
 const afterDone: Clause = (tokens, at) => {
@@ -327,9 +375,9 @@ const within: Clause = (tokens, at) => {
 
 const atTime: Clause = (tokens, at) => {
   const from = words(tokens, at, 'at');
-  const read = time(tokens, from ?? at);
-  if (!read || (from === null && tokens[at]!.kind !== 'time')) return null;
-  return { fact: { fact: 'at', minute: read.value }, next: read.next };
+  if (from === null && tokens[at]!.kind !== 'time') return null;
+  const read = timesOfDay(tokens, from ?? at);
+  return read && { fact: { fact: 'at', minutes: read.value }, next: read.next };
 };
 
 const opens: Clause = (tokens, at) => {
@@ -376,7 +424,9 @@ export const CLAUSES: readonly Clause[] = [
   start,
   until,
   times,
+  perDay,
   within,
+  months,
   exceptDates,
   extraDates,
   pickedDates,

@@ -177,6 +177,63 @@ describe('reading', () => {
       { title: 'Pay the fee', closedDays: 'before' },
     ],
     [
+      'Feed the hens at 8, 13 and 20 every day',
+      { title: 'Feed the hens', at: ['08:00', '13:00', '20:00'], repeat: weekly('FREQ=DAILY') },
+    ],
+    [
+      'Feed the hens twice a day at 8 and 20',
+      { title: 'Feed the hens', at: ['08:00', '20:00'], repeat: weekly('FREQ=DAILY') },
+    ],
+    [
+      'Look at the gauge 3 times a day at 8:00, 13:00 and 8 pm on weekdays',
+      {
+        title: 'Look at the gauge',
+        at: ['08:00', '13:00', '20:00'],
+        repeat: weekly('FREQ=WEEKLY;BYDAY=MO,TU,WE,TH,FR'),
+      },
+    ],
+    [
+      'Ring the yard at 8:00, 5 December',
+      { title: 'Ring the yard', at: ['08:00'], start: '2026-12-05' },
+    ],
+    [
+      'Ring the yard every day at 8:00, 10 times',
+      { title: 'Ring the yard', at: ['08:00'], ends: { after: 10 } },
+    ],
+    [
+      'Open the vents every Friday in June and July',
+      {
+        title: 'Open the vents',
+        start: '2027-06-04',
+        repeat: weekly('FREQ=WEEKLY;BYMONTH=6,7;BYDAY=FR'),
+      },
+    ],
+    [
+      'Service the stove on the 1st of March and September',
+      { start: '2027-03-01', repeat: weekly('FREQ=MONTHLY;BYMONTH=3,9;BYMONTHDAY=1') },
+    ],
+    [
+      'Hold the open day on the first Saturday of May, July and September',
+      { start: '2027-05-01', repeat: weekly('FREQ=MONTHLY;BYMONTH=5,7,9;BYDAY=1SA') },
+    ],
+    [
+      'Change the clocks every year on the last Sunday of March',
+      { start: '2027-03-28', repeat: weekly('FREQ=YEARLY;BYMONTH=3;BYDAY=-1SU') },
+    ],
+    [
+      'Water the tubs every 2 days except in November, December and January',
+      {
+        title: 'Water the tubs',
+        start: '2027-02-01',
+        repeat: weekly('FREQ=DAILY;INTERVAL=2;BYMONTH=2,3,4,5,6,7,8,9,10'),
+      },
+    ],
+    [
+      'Paint the rail every other year in April',
+      { start: '2027-04-01', repeat: weekly('FREQ=YEARLY;INTERVAL=2;BYMONTH=4;BYMONTHDAY=1') },
+    ],
+    ['Prune the roses in March', { title: 'Prune the roses', start: '2027-03-01', repeat: null }],
+    [
       'Ring the office every Friday, if closed, not at all',
       { title: 'Ring the office', closedDays: 'drop' },
     ],
@@ -326,6 +383,21 @@ const anyRule = fc.oneof(
     'FREQ=YEARLY;BYMONTH=6;BYMONTHDAY=12',
     'FREQ=YEARLY;INTERVAL=4;SKIP=BACKWARD;BYMONTH=2;BYMONTHDAY=29',
     'FREQ=DAILY;BYMONTH=1,2;BYDAY=MO',
+    'FREQ=DAILY;BYMONTH=6,7,8',
+    'FREQ=WEEKLY;BYMONTH=1,2,3,4,5,6,9,10,11,12;BYDAY=SA',
+    'FREQ=WEEKLY;INTERVAL=2;BYMONTH=6;BYDAY=TU,SA',
+    'FREQ=MONTHLY;BYMONTH=3,9',
+    'FREQ=MONTHLY;BYMONTH=3;BYMONTHDAY=12',
+    'FREQ=MONTHLY;BYMONTH=3,9;BYMONTHDAY=1,15',
+    'FREQ=MONTHLY;BYMONTH=1,3,4,5,6,7,8,9,10,11,12;BYMONTHDAY=-1',
+    'FREQ=MONTHLY;SKIP=BACKWARD;BYMONTH=2,4;BYMONTHDAY=31',
+    'FREQ=MONTHLY;BYMONTH=5,10;BYDAY=-1SU',
+    'FREQ=MONTHLY;BYMONTH=5;BYDAY=1SA',
+    'FREQ=MONTHLY;INTERVAL=2;BYMONTH=5,7;BYMONTHDAY=3',
+    'FREQ=YEARLY;BYMONTH=3;BYDAY=-1SU',
+    'FREQ=YEARLY;INTERVAL=3;BYMONTH=3;BYDAY=2MO,2FR',
+    'FREQ=YEARLY;BYMONTH=4',
+    'FREQ=MONTHLY;BYMONTH=1,2,3,4,5,6,7,8,9,10,11,12;BYMONTHDAY=4',
     'FREQ=YEARLY;BYDAY=20MO',
     'FREQ=WEEKLY;COUNT=4',
     'FREQ=DAILY;UNTIL=20290101',
@@ -365,7 +437,7 @@ const anySeries = fc
   .record({
     title: anyTitle,
     start: anyDate,
-    at: fc.option(fc.constantFrom('00:00', '08:30', '13:00', '23:59')),
+    at: fc.option(fc.subarray(['00:00', '08:30', '13:00', '23:59'], { minLength: 1 })),
     repeat: fc.oneof(
       fc.constant(null),
       anyRule.map((rule) => ({ by: 'calendar', rule })),
@@ -422,7 +494,7 @@ const anySeries = fc
       repeat: withEdits(repeat, rest.start),
       closedDays:
         closedDays === 'drop' && (!repeat || repeat.by === 'completion') ? 'before' : closedDays,
-      ...(at ? { at: [at] } : {}),
+      ...(at ? { at: repeat?.by === 'completion' ? at.slice(0, 1) : at } : {}),
       ...(ends && repeat ? { ends } : {}),
       ...(opensBefore ? { opensBefore } : {}),
       ...(late ? { late } : {}),

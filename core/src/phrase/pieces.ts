@@ -120,6 +120,36 @@ export function weekday(tokens: readonly Token[], at: number): Read<number> {
   return found === undefined ? null : done(found, at + 1);
 }
 
+/** A month by its name, 1 to 12. */
+export function month(tokens: readonly Token[], at: number): Read<number> {
+  const found = MONTHS_BY_WORD.get(tokens[at]?.low ?? '');
+  return found === undefined ? null : done(found, at + 1);
+}
+
+/**
+ * One time of day or several: “8, 13 and 20”, “8:00 and 8 pm”. A bare number goes on a list of
+ * bare numbers alone, and where no word follows that it may belong to: “at 8:00, 5 December”.
+ */
+export function times(tokens: readonly Token[], at: number): Read<number[]> {
+  const isBare = (i: number, next: number) => next === i + 1 && tokens[i]!.kind === 'number';
+  const first = time(tokens, at);
+  if (!first) return null;
+  const bare = isBare(at, first.next);
+  return several(tokens, at, (list, i) => {
+    const read = time(list, i);
+    if (!read || i === at || !isBare(i, read.next)) return read;
+    const behind = list[read.next];
+    const free = !behind || behind.kind === 'sign' || BEHIND_TIME.has(behind.low);
+    return bare && free ? read : null;
+  });
+}
+
+const BEHIND_TIME = new Set(
+  'and or on in every each daily weekly monthly from starting first until till for except if opens then with stays comes by'.split(
+    ' ',
+  ),
+);
+
 /** “13:00”, “8”, “8 am”, “8:30 pm”, “noon”: minutes since midnight; −1 where there is no such time. */
 export function time(tokens: readonly Token[], at: number): Read<number> {
   const token = tokens[at];

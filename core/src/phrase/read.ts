@@ -206,10 +206,12 @@ function assemble(
   const dates = chosen || rule ? [] : daysIn('dates', today);
   if (chosen || rule) leave('dates');
 
+  // “every year on 12 June” is a rule; another date beside a repeat is its start.
+  const isYearly = rule?.freq === 'YEARLY' && isYearDate(dateFact);
   const given =
     dayIn('start', get('start')?.date, today) ??
-    (dateFact && !(rule && rule.byMonth.length) ? dayIn('date', dateFact.date, today) : null);
-  if (get('start') && dateFact && !rule?.byMonth.length) leave('date');
+    (dateFact && !isYearly ? dayIn('date', dateFact.date, today) : null);
+  if (get('start') && dateFact && !isYearly) leave('date');
   let repeat: Repeat | null = null;
   let start: Day | null;
   if (chosen) start = given ?? today;
@@ -245,6 +247,10 @@ function assemble(
     };
   } else if (dates.length) repeat = { by: 'dates', dates };
   if (!rule) for (const kind of ['except', 'extra'] as const) leave(kind);
+  const months = get('months')?.months;
+  if (months && !rule?.byMonth.length && (repeat || months.length > 1)) leave('months');
+  const perDay = get('perDay');
+  if (perDay && perDay.n !== (get('at')?.minutes.length ?? 1)) leave('perDay');
   if (!after) for (const kind of ['onto', 'ontoRule'] as const) leave(kind);
 
   const series: Omit<Series, 'title'> = {
@@ -253,14 +259,14 @@ function assemble(
   };
   const at = get('at');
   if (at) {
-    if (at.minute < 0)
+    if (at.minutes.some((minute) => minute < 0))
       problems.push({
         code: 'time.form',
         where: wordsOf('at'),
         message: `“${wordsOf('at')}” is no time of day.`,
       });
     else {
-      series.at = [formatTime(at.minute)];
+      series.at = at.minutes.map(formatTime);
       series.start ??= formatDay(today);
     }
   }
@@ -334,7 +340,9 @@ function ruleOf(
   const positions = get('positions');
   const date = get('date');
   const repeats = every || positions || weekdays?.repeats || monthDays?.repeats;
-  if (!repeats) return null;
+  const perDay = get('perDay');
+  const daily = perDay !== undefined && perDay.n === (get('at')?.minutes.length ?? 1);
+  if (!repeats && !daily) return null;
   const n = every?.n ?? positions?.n ?? (monthDays?.repeats ? monthDays.n : (weekdays?.n ?? 1));
   if (n < 1 || n > 9999) {
     const where = wordsOf(
@@ -346,7 +354,8 @@ function ruleOf(
       message: `“${where}”: an interval is a whole number from 1 to 9,999.`,
     });
   }
-  const rule: Rule = { ...plainRule('DAILY'), interval: Math.min(Math.max(n, 1), 9999) };
+  const byMonth = positions?.months ?? monthDays?.months ?? get('months')?.months ?? [];
+  const rule: Rule = { ...plainRule('DAILY'), interval: Math.min(Math.max(n, 1), 9999), byMonth };
   const unit = every?.unit;
   if (unit && FREQUENCY[unit] === null) {
     const where = wordsOf('every');
@@ -357,7 +366,12 @@ function ruleOf(
     });
     return rule;
   }
-  if (positions) return { ...rule, freq: 'MONTHLY', byDay: positions.days };
+  if (positions)
+    return {
+      ...rule,
+      freq: unit === 'year' && byMonth.length === 1 ? 'YEARLY' : 'MONTHLY',
+      byDay: positions.days,
+    };
   if (monthDays && (monthDays.repeats || unit === 'month')) {
     const long = monthDays.days.some((day) => day >= 29);
     for (const day of monthDays.days)
@@ -388,7 +402,7 @@ function ruleOf(
       weekStart: interval > 1 ? (options.weekStart ?? 'MO') : 'MO',
     };
   }
-  if (unit === 'year' && date && (date.date.kind === 'yearless' || date.date.kind === 'monthEnd')) {
+  if (unit === 'year' && isYearDate(date)) {
     const { month } = date.date;
     const day = date.date.kind === 'yearless' ? date.date.day : -1;
     const leap = month === 2 && day === 29;
@@ -400,7 +414,21 @@ function ruleOf(
       skip: leap ? 'BACKWARD' : 'OMIT',
     };
   }
+  if (unit === 'year' && byMonth.length) {
+    // “every year in April” is on its first day.
+    const freq = byMonth.length > 1 && n === 1 ? 'MONTHLY' : 'YEARLY';
+    return { ...rule, freq, byMonthDay: [1] };
+  }
   return { ...rule, freq: (unit && FREQUENCY[unit]) ?? 'DAILY' };
+}
+
+type YearDate = Extract<WrittenDate, { kind: 'yearless' | 'monthEnd' }>;
+
+/** A date without its year: beside “every year” it is the day of each. */
+function isYearDate<T extends { date: WrittenDate }>(
+  fact: T | undefined,
+): fact is T & { date: YearDate } {
+  return fact?.date.kind === 'yearless' || fact?.date.kind === 'monthEnd';
 }
 
 function writtenRule(text: string, problems: Problem[]): Rule | null {
@@ -435,6 +463,9 @@ function oneOffDay(get: Get, given: Day | null, today: Day): Day | null {
   }
   const monthDays = get('monthDays');
   const day = monthDays?.days[0];
+  const months = get('months')?.months;
+  if (day === undefined && months?.length === 1)
+    return resolve({ kind: 'yearless', month: months[0]!, day: 1 }, today);
   if (day === undefined) return null;
   const rule: Rule = { ...plainRule('MONTHLY'), byMonthDay: [day] };
   return datesOf(rule, today).next(today - 1);

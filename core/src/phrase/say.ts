@@ -69,7 +69,7 @@ function partsOf(
     );
     for (const edit of editTexts(series.repeat)) add(', ', 'repeat', edit);
   }
-  if (series.at?.[0] !== undefined) add(' at ', 'at', series.at[0]);
+  if (series.at?.length) add(' at ', 'at', listText(series.at));
   const { ends } = series;
   if (ends && 'on' in ends) add(', until ', 'ends', dateText(ends.on, today));
   if (ends && 'after' in ends) add(', ', 'ends', countText(ends.after, 'time'));
@@ -191,7 +191,7 @@ function typedWith(series: Series, title: string, today: LocalDate, options: Rea
     tail.push(calendarText({ ...series, repeat: series.repeat }, today, options));
     tail.push(...editTexts(series.repeat));
   }
-  if (series.at?.[0] !== undefined) tail.push(`at ${series.at[0]}`);
+  if (series.at?.length) tail.push(`at ${listText(series.at)}`);
   const { ends } = series;
   if (ends && 'on' in ends) tail.push(`until ${dateText(ends.on, today)}`);
   if (ends && 'after' in ends) tail.push(countText(ends.after, 'time'));
@@ -220,18 +220,23 @@ function withTitle<T>(
 
 /** How a definition repeats, in the short words of a list: “every Friday”, “14 days after done”, “once”. */
 export function repeatText(series: Series, options: ReadOptions = {}): string {
-  if (!series.repeat) return series.start === null ? 'no date yet' : 'once';
+  if (!series.repeat) return series.start === null ? 'no date yet' : `once${timesText(series)}`;
   const { repeat } = series;
   if (repeat.by === 'completion') {
     const onto = ontoText(repeat);
     return `${everyText(repeat)} after done${onto ? `, ${onto}` : ''}`;
   }
-  if (repeat.by === 'dates') return `on ${countText(repeat.dates.length, 'date')}`;
+  if (repeat.by === 'dates')
+    return `on ${countText(repeat.dates.length, 'date')}${timesText(series)}`;
   // Without a date in it, no day is needed to say it.
-  return calendarText({ ...series, repeat }, series.start!, options).replace(
-    / of each month\b/u,
-    '',
-  );
+  const words = calendarText({ ...series, repeat }, series.start!, options);
+  return words.replace(/ of each month\b/u, '') + timesText(series);
+}
+
+/** Several times of day, where a list says how a to-do repeats. */
+function timesText({ at = [] }: Series): string {
+  if (at.length < 2) return '';
+  return at.length < 4 ? ` at ${listText(at)}` : ` at ${at.length} times of day`;
 }
 
 /**
@@ -279,35 +284,44 @@ function ruleText(text: string, options: ReadOptions): string {
 function plainRuleText(rule: Rule, weekStart: Weekday): string | null {
   if (rule.count !== null || rule.until !== null || hasUnsaid(rule)) return null;
   const { freq, interval: n, byDay, byMonthDay, byMonth, skip } = rule;
+  if (byMonth.length > 11 || byMonth.some((month, i) => i > 0 && month <= byMonth[i - 1]!))
+    return null;
+  const inMonths = byMonth.length ? ` ${monthsText(byMonth)}` : '';
   const every = (unit: string) => (n === 1 ? `every ${unit}` : `every ${n} ${unit}s`);
   const plain = byDay.every((part) => part.ordinal === null);
   switch (freq) {
     case 'DAILY':
-      return byDay.length || byMonthDay.length || byMonth.length || skip !== 'OMIT'
-        ? null
-        : every('day');
+      return byDay.length || byMonthDay.length || skip !== 'OMIT' ? null : every('day') + inMonths;
     case 'WEEKLY': {
       // Steps of several named days count from the person's first day of the week.
       const counted = n > 1 && byDay.length ? weekStart : 'MO';
-      if (byMonth.length || skip !== 'OMIT' || rule.weekStart !== counted) return null;
-      if (!byDay.length) return every('week');
+      if (skip !== 'OMIT' || rule.weekStart !== counted) return null;
+      if (!byDay.length) return every('week') + inMonths;
       const days = byDay.map((part) => part.weekday);
       const sorted = WEEKDAYS.filter((day) => days.includes(day));
       if (sorted.join() !== days.join()) return null;
       const names = days.join() === 'MO,TU,WE,TH,FR' ? 'weekday' : listText(days.map(dayName));
-      if (n === 1) return `every ${names}`;
-      return `every ${n} weeks on ${names === 'weekday' ? listText(days.map(dayName)) : names}`;
+      if (n === 1) return `every ${names}${inMonths}`;
+      return `every ${n} weeks on ${names === 'weekday' ? listText(days.map(dayName)) : names}${inMonths}`;
     }
     case 'MONTHLY': {
-      if (byMonth.length || rule.weekStart !== 'MO') return null;
+      if (rule.weekStart !== 'MO') return null;
       if (byDay.length && byMonthDay.length) return null;
-      const of = n === 1 ? 'of each month' : `of every ${ordinalText(n)} month`;
+      // “the 12th of June” alone is a date.
+      const named =
+        n === 1 && byMonth.length > (byDay.length ? 0 : 1) && byMonth.length <= MOST_NAMED;
+      const each = n === 1 ? 'of each month' : `of every ${ordinalText(n)} month`;
+      const of = named ? `of ${monthNames(byMonth)}` : each + inMonths;
       if (byDay.length) return plain || skip !== 'OMIT' ? null : positionText(rule, of);
-      if (!byMonthDay.length) return skip === 'OMIT' ? every('month') : null;
+      if (!byMonthDay.length) return skip === 'OMIT' ? every('month') + inMonths : null;
       return monthDayText(rule, of);
     }
     case 'YEARLY': {
-      if (byDay.length || rule.weekStart !== 'MO') return null;
+      if (rule.weekStart !== 'MO') return null;
+      if (byDay.length)
+        return byMonth.length !== 1 || byMonthDay.length || plain || skip !== 'OMIT'
+          ? null
+          : positionText(rule, `of ${monthNames(byMonth)}`, `${every('year')} `);
       if (!byMonth.length && !byMonthDay.length) return skip === 'OMIT' ? every('year') : null;
       const [month] = byMonth;
       const [day] = byMonthDay;
@@ -327,14 +341,25 @@ function hasUnsaid(rule: Rule): boolean {
   return hasTimes(rule) || byYearDay.length > 0 || byWeekNo.length > 0 || bySetPos.length > 0;
 }
 
-function positionText(rule: Rule, of: string): string | null {
+/** Up to so many months are named; of more, the others are said to be left out. */
+const MOST_NAMED = 6;
+const monthNames = (months: readonly number[]) => listText(months.map((n) => MONTH_NAMES[n - 1]!));
+
+/** “in June and July”, “except in August”. */
+function monthsText(months: readonly number[]): string {
+  if (months.length <= MOST_NAMED) return `in ${monthNames(months)}`;
+  const others = Array.from({ length: 12 }, (_, i) => i + 1).filter((n) => !months.includes(n));
+  return `except in ${monthNames(others)}`;
+}
+
+function positionText(rule: Rule, of: string, lead = ''): string | null {
   const ordinals = new Set(rule.byDay.map((part) => part.ordinal));
   const [ordinal] = ordinals;
   if (ordinals.size !== 1 || ordinal === undefined || ordinal === null) return null;
   const name =
     ordinal === -1 ? 'last' : ordinal === -2 ? 'second-last' : ORDINAL_NAMES[ordinal - 1];
   if (!name) return null;
-  return `on the ${name} ${listText(rule.byDay.map((part) => dayName(part.weekday)))} ${of}`;
+  return `${lead}on the ${name} ${listText(rule.byDay.map((part) => dayName(part.weekday)))} ${of}`;
 }
 
 function monthDayText(rule: Rule, of: string): string | null {
