@@ -1,3 +1,4 @@
+import './fuzz.ts';
 import { RULES, START, FAR, LIST, libraries, type Library } from './libraries.ts';
 
 /**
