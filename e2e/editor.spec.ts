@@ -110,6 +110,41 @@ test.describe('one of each kind, by its controls', () => {
     await keep(page, 'Swap the gas bottle');
   });
 
+  test('in some months of the year', async ({ page }) => {
+    await type(page, 'Open the vents every Friday');
+    await button(page, /^every Friday\. Change/).click();
+    await button(page, 'in some months').click();
+    await button(page, 'June').click();
+    await button(page, 'July').click();
+    await button(page, 'November').click();
+    await expect(field(page)).toHaveValue('Open the vents every Friday in June and July');
+    await nextAre(page, ['Fri 4 Jun', 'Fri 11 Jun']);
+    await button(page, 'in all months').click();
+    await nextAre(page, ['Fri 27 Nov', 'Fri 4 Dec']);
+    await type(page, 'Service the stove on the 1st of March and September');
+    await nextAre(page, ['Mon 1 Mar', 'Wed 1 Sep']);
+    await keep(page, 'Service the stove');
+  });
+
+  test('several times a day: each turns up at its time, and can be done ahead', async ({
+    page,
+  }) => {
+    await type(page, 'Feed the hens every day at 8:00');
+    await button(page, /^08:00\. Change/).click();
+    await button(page, '18:00').click();
+    await expect(field(page)).toHaveValue('Feed the hens every day at 08:00 and 18:00');
+    await page.getByLabel('Times of day').fill('8:00, 13:00, 20:30');
+    await expect(field(page)).toHaveValue('Feed the hens every day at 08:00, 13:00 and 20:30');
+    await nextAre(page, ['Tue 24 Nov, 08:00', 'Tue 24 Nov, 13:00', 'Wed 25 Nov, 08:00']);
+    await keep(page, 'Feed the hens');
+    const rows = page.getByTestId(/^row Feed the hens/);
+    await expect(rows).toHaveCount(3);
+    await button(page, 'Done: Feed the hens, 20:30').click();
+    await expect(button(page, 'Undo: Feed the hens, 20:30')).toBeVisible();
+    await expect(button(page, 'Done: Feed the hens, 08:00')).toBeVisible();
+    await expect(rows).toHaveCount(3);
+  });
+
   test('without some dates', async ({ page }) => {
     await type(page, 'Weigh the hives every Friday except on 25 December and 1 January');
     await nextAre(page, ['Fri 18 Dec', 'Fri 8 Jan']);

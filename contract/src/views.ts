@@ -60,12 +60,20 @@ export interface EndedRow {
   action: string | null;
 }
 
+/** A time of today that has not opened yet: another of the same day comes before it. */
+export interface LaterRow {
+  todo: TodoView;
+  ahead: Ahead;
+}
+
 export interface TodayView {
   now: string;
   today: LocalDate;
   /** To-dos with an open time, in the order in which they were made. */
   open: TodoView[];
   ended: EndedRow[];
+  /** What is still to come today, in order; it can be finished ahead. */
+  later: LaterRow[];
   /** To-dos whose next time has not opened and is due within the coming week. */
   soon: TodoView[];
 }

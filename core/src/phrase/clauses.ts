@@ -251,9 +251,9 @@ const monthDays: Clause = (tokens, at) => {
   const days = last === null ? several(tokens, the, item) : { value: [-1], next: last };
   if (!days) return null;
   const named = ofMonths(tokens, days.next);
+  const of = named ? null : ofMonth(tokens, days.next);
   // “the 12th of June” is a date; of several months it repeats.
   if (named && (named.months.length > 1 || last !== null)) return found(true, named.next);
-  const of = ofMonth(tokens, days.next);
   if (!of && (on === at || last !== null))
     return last !== null && on !== at ? found(false, days.next) : null;
   return found(of !== null, of?.next ?? days.next);

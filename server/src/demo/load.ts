@@ -24,6 +24,7 @@ import { scenario, type Habit, type Story } from './scenario.ts';
 export const DEMO = { name: 'demo@example.org', password: 'comes back again' } as const;
 const LOADING = 'demo-loading@example.org';
 const SEED = 20261124;
+const AFTER = 20 * 60_000;
 const SETTINGS: Settings = { ...DEFAULT_SETTINGS, zone: 'Europe/London', dayStart: '04:00' };
 
 /**
@@ -74,7 +75,10 @@ async function live(life: Life, story: Story): Promise<void> {
     todo: random.uuid(),
     series,
   });
-  const dueNext = () => todo.open[0]?.slot ?? todo.next?.due;
+  const dueNext = () => todo.open[0]?.slot ?? todo.next?.slot;
+  /** At its habit’s time of day; where a day has several, soon after each. */
+  const doneAt = (slot: LocalMoment, day: Day) =>
+    (series.at?.length ?? 0) > 1 ? clock.instantOf(slot) + AFTER : moment(clock, day, habit!.at);
   const finish = async (slot: LocalMoment, at: Instant, how: 'done' | 'skip' = 'done') => {
     todo = await does(life, at, { do: how, id: random.uuid(), todo: todo.id, slot });
   };
@@ -85,14 +89,14 @@ async function live(life: Life, story: Story): Promise<void> {
       const slot = dueNext();
       if (slot === undefined || parseMoment(slot).day > last) break;
       const { how, late } = choose(random, habit);
-      const after = todo.open[0] ? todo.next?.due : undefined;
+      const after = todo.open[0] ? todo.next?.slot : undefined;
       if (how === 'miss' && after !== undefined && parseMoment(after).day <= last) {
         // The next one is done instead; this one ends as missed by itself.
-        await finish(after, moment(clock, parseMoment(after).day, habit.at));
+        await finish(after, doneAt(after, parseMoment(after).day));
         continue;
       }
       const day = Math.min(parseMoment(slot).day + late, last);
-      await finish(slot, moment(clock, day, habit.at), how === 'skip' ? 'skip' : 'done');
+      await finish(slot, doneAt(slot, day), how === 'skip' ? 'skip' : 'done');
     }
   const slot = dueNext();
   const early = moment(clock, today, '08:05');

@@ -72,6 +72,11 @@ export function scenario(today: Day): Story[] {
       habit: { late: [0, 0, 0, 1], at: '08:40', misses: 10, skips: 4 },
     },
     {
+      sentence: `Feed the cat every day at 07:30, 12:30 and 18:30 ${from(back(30))}`,
+      written: back(30),
+      habit: { late: [0], at: '08:00', misses: 4 },
+    },
+    {
       sentence: 'Write up the log every day at 18:00',
       written: back(45),
       lastDone: back(1),
@@ -134,6 +139,11 @@ export function scenario(today: Day): Story[] {
     },
     { sentence: `Collect the hive frames on ${formatDay(today)}`, written: back(6) },
     { sentence: 'Order wax', written: back(15) },
+    {
+      sentence: 'Feed syrup to the hives every Friday in September and October',
+      written: back(150),
+      habit: { late: [0, 0, 1], at: '11:00', misses: 10 },
+    },
     { sentence: `Paint the spare hive on ${formatDay(today + 5)}`, written: back(3) },
     // Work
     {

@@ -56,6 +56,25 @@ describe('the life of a to-do over HTTP', () => {
     expect((await client.page(todo)).totals).toEqual({ done: 1, missed: 1, skipped: 0 });
   });
 
+  test('several times a day: what is still to come is shown, and can be finished ahead', async () => {
+    const client = await someone('2027-06-01T09:00:00Z');
+    const todo = await client.write('Feed the hens every day at 8, 13 and 20');
+    await client.write('Weigh the hives every Wednesday');
+    const before = await client.today();
+    expect(before.open[0]!.open).toMatchObject([{ slot: '2027-06-01T08:00' }]);
+    expect(before.later.map(({ ahead }) => ahead)).toEqual([
+      { slot: '2027-06-01T13:00', due: '2027-06-01T13:00', kind: 'firm' },
+      { slot: '2027-06-01T20:00', due: '2027-06-01T20:00', kind: 'firm' },
+    ]);
+    expect(before.soon.map(({ series }) => series.title)).toEqual(['Weigh the hives']);
+    await client.act({ do: 'done', id: id(), todo, slot: '2027-06-01T20:00' });
+    await client.clock('2027-06-01T13:00:00Z');
+    const after = await client.today();
+    expect(after.open[0]!.open).toMatchObject([{ slot: '2027-06-01T13:00' }]);
+    expect(after.later).toEqual([]);
+    expect((await client.page(todo)).totals).toEqual({ done: 1, missed: 1, skipped: 0 });
+  });
+
   test('done on an earlier day, entered today', async () => {
     const client = await someone('2027-06-02T10:00:00Z');
     const todo = await client.write('Grease the stern gland 14 days after done', '2027-06-02');
@@ -112,7 +131,7 @@ describe('the life of a to-do over HTTP', () => {
       ['2027-06-08', 'done'],
       ['2027-06-01', 'skipped'],
     ]);
-    expect(page.todo.next).toEqual({ due: '2027-06-15', kind: 'firm' });
+    expect(page.todo.next).toEqual({ slot: '2027-06-15', due: '2027-06-15', kind: 'firm' });
   });
 
   test('removing takes it out of sight, its undo brings it back with its record', async () => {

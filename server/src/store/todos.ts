@@ -193,10 +193,7 @@ export function todoView(todo: Todo, now: Instant): TodoView {
     createdAt: row.createdAt.toISOString(),
     open: progress.open.map((time) => timeView({ ...todo, progress }, time, now)),
     next: next ?? null,
-    nextWay:
-      progress.open.length || !next
-        ? null
-        : wayOf(plan, progress, { slot: next.due, due: next.due }, now),
+    nextWay: progress.open.length || !next ? null : wayOf(plan, progress, next, now),
     ended: hasEnded(plan, progress),
     lastDone: progress.lastDone === null ? null : formatDay(plan.clock.dayAt(progress.lastDone)),
     done: progress.done,

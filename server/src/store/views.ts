@@ -6,9 +6,10 @@ import {
   formatDay,
   formatInstant,
   parseDay,
+  type Day,
   type Instant,
 } from '@back-again/core';
-import type { EndedRow, TodayView, TodoPage, TodosView } from '@back-again/contract';
+import type { EndedRow, LaterRow, TodayView, TodoPage, TodosView } from '@back-again/contract';
 import type { Actor } from './actions.ts';
 import type { Database } from './database.ts';
 import type { OccurrenceRow, StepRow } from './models.ts';
@@ -31,22 +32,36 @@ export async function todayView(db: Database, actor: Actor): Promise<TodayView> 
   const clock = clockOf(settings);
   const day = clock.dayAt(now);
   const mine = { userId };
-  const [open, ended, soon] = await Promise.all([
+  const kept = { ...mine, removedAt: null };
+  const from = formatDay(day);
+  const [open, ended, soon, unopened] = await Promise.all([
     db.occurrences.findAll({ attributes: ['seriesId'], where: { ...mine, status: 'open' } }),
     endedSince(db, userId, clock.startOf(day)),
     db.series.findAll({
       attributes: ['id'],
       where: {
-        ...mine,
-        removedAt: null,
-        nextDue: { [Op.gt]: formatDay(day), [Op.lt]: formatDay(day + SOON_DAYS + 1) },
+        ...kept,
+        nextDue: { [Op.gte]: formatDay(day + 1), [Op.lt]: formatDay(day + SOON_DAYS + 1) },
       },
       order: [['nextDue', 'ASC']],
       limit: MOST_SOON * 3,
     }),
+    // A day that begins at four goes on into the next date.
+    db.series.findAll({
+      attributes: ['id', 'nextDue'],
+      where: { ...kept, nextDue: { [Op.gte]: from, [Op.lt]: formatDay(day + 2) } },
+    }),
   ]);
+  const laterIds = new Set(
+    unopened.filter(({ nextDue }) => clock.dayOfMoment(nextDue!) === day).map(({ id }) => id),
+  );
   const openIds = new Set(open.map((row) => row.seriesId));
-  const ids = [...openIds, ...ended.map(({ row }) => row.seriesId), ...soon.map((row) => row.id)];
+  const ids = [
+    ...openIds,
+    ...laterIds,
+    ...ended.map(({ row }) => row.seriesId),
+    ...soon.map((row) => row.id),
+  ];
   const todos = new Map(
     (await findSeries(db, userId, { id: [...new Set(ids)], removedAt: null })).map((row) => [
       row.id,
@@ -64,11 +79,22 @@ export async function todayView(db: Database, actor: Actor): Promise<TodayView> 
       const todo = todos.get(row.seriesId)!;
       return { todo: todoView(todo, now), time: timeView(todo, timeOf(row), now), action };
     }),
+    later: [...todos.values()]
+      .filter(({ row }) => laterIds.has(row.id))
+      .flatMap((todo) => laterOf(todo, day, now)),
     soon: soon
-      .filter(({ id }) => todos.has(id) && !openIds.has(id) && !endedIds.has(id))
+      .filter(({ id }) => todos.has(id) && ![openIds, laterIds, endedIds].some((it) => it.has(id)))
       .slice(0, MOST_SOON)
       .map(({ id }) => todoView(todos.get(id)!, now)),
   };
+}
+
+/** The times of one to-do that are still to come on a day. */
+function laterOf(todo: Todo, day: Day, now: Instant): LaterRow[] {
+  const view = todoView(todo, now);
+  return forecast(todo.plan, todo.progress, now, day)
+    .filter(({ due }) => todo.plan.clock.dayOfMoment(due) === day)
+    .map((ahead) => ({ todo: view, ahead }));
 }
 
 const keyOf = (row: { seriesId: string; number: number | null }) => `${row.seriesId} ${row.number}`;

@@ -13,7 +13,8 @@ import {
   withMonthWay,
   withStart,
   withStep,
-  withTime,
+  withMonths,
+  withTimes,
   withWeekdays,
   type Person,
 } from './edit.ts';
@@ -110,8 +111,33 @@ test.each<[string, (it: Series) => Series, string]>([
   ],
   ['Order wax', (s) => withStart(s, '2026-12-05', person), 'Order wax 5 December'],
   ['Order wax tomorrow at 9', (s) => withStart(s, null, person), 'Order wax'],
-  ['Order wax', (s) => withTime(s, '13:00', person), 'Order wax 24 November at 13:00'],
-  ['Feed them every day at 9', (s) => withTime(s, null, person), 'Feed them every day'],
+  ['Order wax', (s) => withTimes(s, ['13:00'], person), 'Order wax 24 November at 13:00'],
+  ['Feed them every day at 9', (s) => withTimes(s, [], person), 'Feed them every day'],
+  [
+    'Feed them every day at 20:00',
+    (s) => withTimes(s, ['20:00', '08:00', '20:00'], person),
+    'Feed them every day at 08:00 and 20:00',
+  ],
+  [
+    'Feed them every day at 8 and 20',
+    (s) => withKind(s, 'after', person),
+    'Feed them 1 day after done at 08:00',
+  ],
+  [
+    'Open the vents every Friday',
+    (s) => withMonths(s, [7, 6], person),
+    'Open the vents every Friday in June and July',
+  ],
+  [
+    'Open the vents every Friday in June and July',
+    (s) => withMonths(s, [1, 2, 3, 4, 5, 6, 7, 8, 9, 10, 11, 12], person),
+    'Open the vents every Friday',
+  ],
+  [
+    'Pay on the 24th of March and September',
+    (s) => withMonthWay(s, 'lastDay'),
+    'Pay on the last day of March and September',
+  ],
   ['Feed them every day', (s) => withEnds(s, { after: 10 }), 'Feed them every day 10 times'],
   ['Feed them every day 10 times', (s) => withEnds(s, null), 'Feed them every day'],
   [

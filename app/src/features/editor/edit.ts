@@ -37,6 +37,13 @@ export interface Person {
   weekStart: Weekday;
 }
 
+/** What each control is given, and what it gives back. */
+export interface ControlsProps {
+  series: Series;
+  person: Person;
+  onChange: (series: Series) => void;
+}
+
 export const MOST_STEP = 999;
 const FREQ = { day: 'DAILY', week: 'WEEKLY', month: 'MONTHLY', year: 'YEARLY' } as const;
 const UNIT: Record<Rule['freq'], StepUnit> = {
@@ -98,7 +105,7 @@ export function withKind(series: Series, kind: Kind, person: Person): Series {
   const repeating = { ...rest, ...kept, start, ...(ends ? { ends } : {}) };
   const { n, unit } = stepOf(series);
   return kind === 'after'
-    ? withoutDrop({ ...repeating, repeat: { by: 'completion', every: SPAN[unit](n) } })
+    ? withoutDrop(afterDone(repeating, SPAN[unit](n)))
     : withStep(
         { ...repeating, repeat: { by: 'calendar', rule: 'FREQ=DAILY' } },
         unit === 'hour' ? { n: Math.max(1, Math.round(n / 24)), unit: 'day' } : { n, unit },
@@ -106,15 +113,16 @@ export function withKind(series: Series, kind: Kind, person: Person): Series {
       );
 }
 
+/** Counted from when it is finished, at one time of day; with a span in hours that follows from it. */
+function afterDone(series: Omit<Series, 'repeat'>, every: string): Series {
+  const { at, ...rest } = series;
+  const kept = at && !isClockSpan(parseSpan(every)) ? { at: at.slice(0, 1) } : {};
+  return { ...rest, ...kept, repeat: { by: 'completion', every } };
+}
+
 /** Sets the step. By the calendar, weeks keep their days and months their date, where they had some. */
 export function withStep(series: Series, { n, unit }: Step, person: Person): Series {
-  if (series.repeat?.by === 'completion') {
-    const { at, ...rest } = series;
-    const every = SPAN[unit](n);
-    // With a span in hours the time of day follows from when it was done.
-    const kept = at && !isClockSpan(parseSpan(every)) ? { at } : {};
-    return { ...rest, ...kept, repeat: { by: 'completion', every } };
-  }
+  if (series.repeat?.by === 'completion') return afterDone(series, SPAN[unit](n));
   if (kindOf(series) !== 'fixed' || unit === 'hour') return series;
   // A pattern of working days or picked dates gives way to a step.
   const before = parseRule(ruleOf(series) ?? 'FREQ=HOURLY');
@@ -154,12 +162,10 @@ export function withWeekdays(series: Series, days: readonly Weekday[], person: P
     weekday,
   }));
   const next = { ...rule, byDay };
-  // Counted anew from today, so that an added day before the first one is not left out.
-  const from = Math.min(parseDay(series.start!), Math.max(parseDay(person.today), 0));
   return withRule(
     series,
     { ...next, weekStart: weekStartFor(rule.interval, 'WEEKLY', next, person) },
-    rule.interval === 1 ? from : parseDay(series.start!),
+    countedFrom(series, rule, person),
   );
 }
 
@@ -202,7 +208,8 @@ export function withMonthWay(series: Series, way: MonthWay): Series {
   const from = parseDay(series.start!);
   const { day } = dateOf(from);
   const weekday = WEEKDAYS[weekdayIndex(from)]!;
-  const rule: Rule = { ...plain('MONTHLY'), interval: parseRule(text).interval };
+  const { interval, byMonth, freq } = parseRule(text);
+  const rule: Rule = { ...plain('MONTHLY'), interval, byMonth: freq === 'MONTHLY' ? byMonth : [] };
   switch (way) {
     case 'day':
       rule.byMonthDay = [day];
@@ -299,10 +306,47 @@ export function withLacking(series: Series, lacking: 'last' | 'omit'): Series {
   return withRule(series, { ...rule, skip }, parseDay(series.start!));
 }
 
-export function withTime(series: Series, time: string | null, person: Person): Series {
+/** Whether it can come several times a day: after-I-finish ones come at one time. */
+export function takesTimes(series: Series): boolean {
+  return series.repeat?.by !== 'completion';
+}
+
+/** Sets the times of day, in order; none is any time that day. */
+export function withTimes(series: Series, times: readonly string[], person: Person): Series {
   const { at: _at, ...rest } = series;
-  if (time === null) return rest;
-  return { ...rest, start: series.start ?? person.today, at: [time] };
+  if (!times.length) return rest;
+  const sorted = [...new Set(times)].sort();
+  const at = takesTimes(series) ? sorted : times.slice(0, 1);
+  return { ...rest, start: series.start ?? person.today, at };
+}
+
+const ALL_MONTHS: readonly number[] = Array.from({ length: 12 }, (_, i) => i + 1);
+
+/** The months in which it comes, 1 to 12; null where a repeat does not choose among them. */
+export function monthsOf(series: Series): readonly number[] | null {
+  const text = ruleOf(series);
+  const rule = text === null ? null : parseRule(text);
+  if (!rule || rule.freq === 'YEARLY') return null;
+  return rule.byMonth.length ? rule.byMonth : ALL_MONTHS;
+}
+
+/** Lets it come in these months alone; without any it stays as it is. */
+export function withMonths(series: Series, months: readonly number[], person: Person): Series {
+  const text = ruleOf(series);
+  if (text === null || !months.length) return series;
+  const rule = parseRule(text);
+  const byMonth = ALL_MONTHS.filter((month) => months.includes(month));
+  const from = countedFrom(series, rule, person);
+  return withRule(series, { ...rule, byMonth: byMonth.length < 12 ? byMonth : [] }, from);
+}
+
+/**
+ * The day from which a changed rule is counted: from today on, so that an added day before the
+ * first one is not left out; with longer steps from the start, which they count from.
+ */
+function countedFrom(series: Series, rule: Rule, person: Person): Day {
+  const start = parseDay(series.start!);
+  return rule.interval === 1 ? Math.min(start, parseDay(person.today)) : start;
 }
 
 export function withEnds(series: Series, ends: Ends | null): Series {

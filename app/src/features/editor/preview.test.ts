@@ -20,13 +20,13 @@ test('the time that opens at once is the first of the next times', () => {
 test('after I finish: the first is firm, the others expected, each done on its day', () => {
   const { dates } = of('Swap the gas bottle 40 days after done starting 5 December');
   expect(dates.slice(0, 3)).toEqual([
-    { due: '2026-12-05', kind: 'expected' },
-    { due: '2027-01-14', kind: 'expected' },
-    { due: '2027-02-23', kind: 'expected' },
+    { slot: '2026-12-05', due: '2026-12-05', kind: 'expected' },
+    { slot: '2027-01-14', due: '2027-01-14', kind: 'expected' },
+    { slot: '2027-02-23', due: '2027-02-23', kind: 'expected' },
   ]);
   expect(of('Grease the stern gland 14 days after done').dates.slice(0, 2)).toEqual([
-    { due: '2026-11-24', kind: 'firm' },
-    { due: '2026-12-08', kind: 'expected' },
+    { slot: '2026-11-24', due: '2026-11-24', kind: 'firm' },
+    { slot: '2026-12-08', due: '2026-12-08', kind: 'expected' },
   ]);
 });
 

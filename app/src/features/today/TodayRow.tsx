@@ -9,7 +9,7 @@ import { arcKind, arcOf } from '../../ui/arcs.ts';
 import { momentText } from '../../ui/dates.ts';
 import { useLook } from '../../ui/look.ts';
 import { daysLate } from '../../ui/standing.ts';
-import { answerOf, lineOf, type Row } from './rows.ts';
+import { answerOf, lineOf, nameOf, type Row } from './rows.ts';
 import type { RowDeed } from './useDeeds.ts';
 
 interface TodayRowProps {
@@ -44,9 +44,10 @@ export function TodayRow({
   const late = ended ? 0 : daysLate(time, today, settings);
   const arc: ArcState = ended ? { at: 'done' } : arcOf({ ...todo, open: [time] }, late);
   const { title } = todo.series;
+  const name = nameOf(row);
   return (
     <View
-      testID={`row ${title}`}
+      testID={`row ${name}`}
       style={[
         { borderTopWidth: first && !unfolded ? 0 : 1, borderTopColor: look.line },
         unfolded
@@ -68,12 +69,17 @@ export function TodayRow({
           onPress={onUnfold}
           role="button"
           aria-expanded={unfolded}
-          aria-label={`${title}, ${ended ? answerOf(row, today) : spoken(row, today, settings)}`}
+          aria-label={`${name}, ${ended ? answerOf(row, today) : spoken(row, today, settings)}`}
           style={{ flex: 1, flexDirection: 'row', alignItems: 'center', gap: 12, minHeight: 48 }}
         >
           <ReturnArc kind={arcKind(todo.series)} state={arc} />
           <View style={{ flex: 1, minWidth: 0 }}>
-            <Words size={16.5} weight={600} style={{ lineHeight: 21 }}>
+            <Words
+              size={16.5}
+              weight={row.later ? 500 : 600}
+              tint={row.later ? 'soft' : 'ink'}
+              style={{ lineHeight: 21 }}
+            >
               {title}
             </Words>
             {ended ? (
@@ -88,7 +94,7 @@ export function TodayRow({
         {ended && row.action === null ? null : (
           <Action
             label={ended ? 'Undo' : 'Done'}
-            name={`${ended ? 'Undo' : 'Done'}: ${title}`}
+            name={`${ended ? 'Undo' : 'Done'}: ${name}`}
             busy={busy}
             onPress={() => onDeed(ended ? { do: 'undo' } : { do: 'done' })}
           />
@@ -130,8 +136,9 @@ function Unfolded({
   onOpen,
 }: Pick<TodayRowProps, 'row' | 'today' | 'settings' | 'onDeed' | 'onOpen'>) {
   const [panel, setPanel] = useState<Panel>(null);
-  const { todo, time } = row;
+  const { time } = row;
   const open = time.status === 'open';
+  const name = nameOf(row);
   const day = parseDay(today);
   const toggle = (which: Panel) => setPanel(panel === which ? null : which);
   const noon = (n: number) =>
@@ -142,25 +149,21 @@ function Unfolded({
       <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8 }}>
         {open ? (
           <>
-            <Action
-              filled={panel === 'earlier'}
-              label="Done earlier"
-              name={`Done earlier: ${todo.series.title}`}
-              onPress={() => toggle('earlier')}
-            />
-            <Action
-              label="Move"
-              name={`Move: ${todo.series.title}`}
-              onPress={() => toggle('move')}
-            />
-            <Action
-              label="Skip"
-              name={`Skip: ${todo.series.title}`}
-              onPress={() => onDeed({ do: 'skip' })}
-            />
+            {row.later ? null : (
+              <>
+                <Action
+                  filled={panel === 'earlier'}
+                  label="Done earlier"
+                  name={`Done earlier: ${name}`}
+                  onPress={() => toggle('earlier')}
+                />
+                <Action label="Move" name={`Move: ${name}`} onPress={() => toggle('move')} />
+              </>
+            )}
+            <Action label="Skip" name={`Skip: ${name}`} onPress={() => onDeed({ do: 'skip' })} />
           </>
         ) : null}
-        <Action label="Open" name={`Open: ${todo.series.title}`} onPress={onOpen} />
+        <Action label="Open" name={`Open: ${name}`} onPress={onOpen} />
       </View>
       {panel === 'earlier' ? (
         <Choices
@@ -193,9 +196,9 @@ function Unfolded({
   );
 }
 
-function Facts({ row: { todo, time }, today }: { row: Row; today: LocalDate }) {
+function Facts({ row: { todo, time, later }, today }: { row: Row; today: LocalDate }) {
   const facts = [
-    time.due === null ? null : `Due ${momentText(time.due, today, true)}`,
+    time.due === null ? null : `${later ? 'Opens' : 'Due'} ${momentText(time.due, today, true)}`,
     time.rolled ? `rolled over ${time.rolled === 1 ? 'once' : `${time.rolled} times`}` : null,
     todo.lastDone
       ? `last done ${momentText(todo.lastDone, today, true)}`

@@ -1,4 +1,4 @@
-import type { EndedRow, TimeView, TodayView, TodoView } from '@back-again/contract';
+import type { EndedRow, LaterRow, TimeView, TodayView, TodoView } from '@back-again/contract';
 import { parseMoment, repeatText, type LocalDate, type Settings } from '@back-again/core';
 import { days, momentText } from '../../ui/dates.ts';
 import { daysLate } from '../../ui/standing.ts';
@@ -12,6 +12,8 @@ export interface Row {
   time: TimeView;
   /** The action that ended it, for its Undo. */
   action: string | null;
+  /** It is still to open, later today. */
+  later: boolean;
 }
 
 export interface Section {
@@ -55,13 +57,21 @@ function sectionOf(row: Row, today: LocalDate, settings: Settings): SectionId | 
 export function sectionsOf(view: TodayView, held: Held, settings: Settings): Section[] {
   const rows: Row[] = [
     ...view.open.flatMap((todo) =>
-      todo.open.map((time) => ({ key: keyOf(todo, time), todo, time, action: null })),
+      todo.open.map((time) => ({
+        key: keyOf(todo, time),
+        todo,
+        time,
+        action: null,
+        later: false,
+      })),
     ),
+    ...view.later.map((row) => laterRow(row, view.today)),
     ...view.ended.map(({ todo, time, action }: EndedRow) => ({
       key: keyOf(todo, time),
       todo,
       time,
       action,
+      later: false,
     })),
   ];
   const sections = new Map<SectionId, Row[]>();
@@ -76,6 +86,23 @@ export function sectionsOf(view: TodayView, held: Held, settings: Settings): Sec
   }));
 }
 
+/** A time that has no number yet, as one that can be done. */
+function laterRow({ todo, ahead: { slot, due } }: LaterRow, today: LocalDate): Row {
+  const time: TimeView = {
+    number: 0,
+    slot,
+    due,
+    plan: today,
+    planBy: 'due',
+    status: 'open',
+    openedAt: null,
+    closedAt: null,
+    rolled: 0,
+    way: null,
+  };
+  return { key: `${todo.id} at ${slot}`, todo, time, action: null, later: true };
+}
+
 /** By due moment, then in the order in which the to-dos were made: the same before and after finishing. */
 function inOrder(a: Row, b: Row): number {
   const [x, y] = [
@@ -83,6 +110,12 @@ function inOrder(a: Row, b: Row): number {
     `${b.time.due} ${b.todo.createdAt} ${b.key}`,
   ];
   return x < y ? -1 : 1;
+}
+
+/** What a row is called: its title, with its time of day where the to-do has several. */
+export function nameOf({ todo: { series }, time }: Pick<Row, 'todo' | 'time'>): string {
+  const at = time.due !== null && (series.at?.length ?? 0) > 1 ? time.due.slice(11) : '';
+  return at ? `${series.title}, ${at}` : series.title;
 }
 
 /** What a row says under its title: first what decides, then how it repeats. */

@@ -1,0 +1,52 @@
+import { Pressable, View } from 'react-native';
+import { Words } from './Words.tsx';
+import { THUMB, useLook } from './look.ts';
+
+interface TogglesProps<T> {
+  label: string;
+  items: readonly { value: T; name: string; short: string }[];
+  value: readonly T[];
+  /** What is chosen after a touch, in the order of `items` as given by the caller. */
+  onToggle: (value: T, on: boolean) => void;
+  /** How many stand in a row. */
+  columns: number;
+}
+
+/** A few things, each of which can be chosen: in rows of the same width. */
+export function Toggles<T>({ label, items, value, onToggle, columns }: TogglesProps<T>) {
+  const look = useLook();
+  return (
+    <View
+      role="group"
+      aria-label={label}
+      style={{ flexDirection: 'row', flexWrap: 'wrap', maxWidth: columns * 60 }}
+    >
+      {items.map((item) => {
+        const on = value.includes(item.value);
+        return (
+          <View key={item.name} style={{ width: `${100 / columns}%`, padding: 2 }}>
+            <Pressable
+              role="button"
+              aria-label={item.name}
+              aria-pressed={on}
+              onPress={() => onToggle(item.value, !on)}
+              style={{
+                height: THUMB,
+                borderRadius: 10,
+                alignItems: 'center',
+                justifyContent: 'center',
+                borderWidth: 1.5,
+                borderColor: on ? look.ink : look.track,
+                backgroundColor: on ? look.ink : 'transparent',
+              }}
+            >
+              <Words size={14.5} weight={650} style={{ color: on ? look.paper : look.ink }}>
+                {item.short}
+              </Words>
+            </Pressable>
+          </View>
+        );
+      })}
+    </View>
+  );
+}
