@@ -43,6 +43,12 @@ const SHOTS = [
     see: 'Next times',
     act: press(/^on 27 November/),
   },
+  {
+    name: 'editor-times',
+    path: write('Feed the hens every day in June and July at 8, 13 and 20'),
+    see: 'Next times',
+    act: press(/^every day in June/),
+  },
   { name: 'editor-wide', path: write(AIR), see: 'Next times', size: WIDE },
   { name: 'all', path: '/all', see: 'Comes back' },
   {

@@ -126,7 +126,9 @@ export function lineOf(
 ): { lead: string | null; rest: string; late: boolean } {
   const { todo, time } = row;
   const late = daysLate(time, today, settings);
-  const repeat = repeatText(todo.series, settings);
+  // The row stands for one time of day: the others are rows of their own.
+  const { at = [] } = todo.series;
+  const repeat = repeatText({ ...todo.series, at: at.slice(0, 1) }, settings);
   if (late) return { lead: `${days(late)} late`, rest: repeat, late: true };
   const minute = time.due === null ? null : parseMoment(time.due).minute;
   if (minute !== null) return { lead: time.due!.slice(11), rest: repeat, late: false };
