@@ -1,5 +1,6 @@
 import {
   CoreError,
+  MOST_NOTE,
   checkSeries,
   checkZone,
   parseDay,
@@ -14,6 +15,7 @@ import {
 import {
   array,
   mixed,
+  number,
   object,
   string,
   type InferType,
@@ -121,6 +123,35 @@ export const settingsSchema = object({
 const series = mixed<Series>().required('The definition is missing.').test(passes(checkSeries));
 
 const timeOf = { todo: id('The to-do'), slot: slot.optional() };
+const day = (label: string) =>
+  string()
+    .strict()
+    .typeError(`${label} must be text.`)
+    .test(passes((value) => parseDay(value as string, label)));
+const instant = string()
+  .strict()
+  .typeError('The moment is text.')
+  .test(passes((value) => parseInstant(value as string, 'when')));
+const times = array(
+  object({ todo: id('The to-do'), slot: slot.required('A slot is missing.') })
+    .noUnknown()
+    .strict(),
+)
+  .strict()
+  .typeError('The times are a list.')
+  .required('The times are missing.')
+  .min(1, 'Say which times.')
+  .max(500, 'At most 500 times at once.');
+/** To-dos by their ids; left out: all of them. */
+const todos = array(id('The to-do'))
+  .strict()
+  .typeError('The to-dos are a list.')
+  .min(1, 'Say which to-dos.')
+  .max(5000, 'At most 5,000 to-dos at once.')
+  .optional();
+
+const isParts = (value: unknown) =>
+  value === undefined || (typeof value === 'object' && value !== null && !Array.isArray(value));
 
 /** What can be done, by its `do`. Every action has an `id` of its own: the same one twice happens once. */
 export const actionSchemas = {
@@ -134,22 +165,42 @@ export const actionSchemas = {
     do: string<'done'>().required(),
     id: id('The id'),
     ...timeOf,
-    when: string()
+    when: instant.optional(),
+  }),
+  tally: object({
+    do: string<'tally'>().required(),
+    id: id('The id'),
+    ...timeOf,
+    when: instant.optional(),
+  }),
+  part: object({
+    do: string<'part'>().required(),
+    id: id('The id'),
+    ...timeOf,
+    part: number()
       .strict()
-      .typeError('The moment is text.')
-      .test(passes((value) => parseInstant(value as string, 'when')))
-      .optional(),
+      .typeError('A part is a number.')
+      .required('Say how much of it is done.')
+      .integer('A part is a whole number.')
+      .min(0, 'A part is 0 to 99 in a hundred.')
+      .max(99, 'A part is 0 to 99 in a hundred; all of it is done.'),
+  }),
+  note: object({
+    do: string<'note'>().required(),
+    id: id('The id'),
+    ...timeOf,
+    note: string()
+      .strict()
+      .typeError('A note is text.')
+      .defined('The note is missing.')
+      .max(MOST_NOTE, 'A note has 2,000 characters at most.'),
   }),
   skip: object({ do: string<'skip'>().required(), id: id('The id'), ...timeOf }),
   move: object({
     do: string<'move'>().required(),
     id: id('The id'),
     ...timeOf,
-    plan: string()
-      .strict()
-      .typeError('The day is text.')
-      .test(passes((value) => parseDay(value as string, 'plan')))
-      .optional(),
+    plan: day('plan').optional(),
     due: moment('due').optional(),
   }).test(
     'somewhere',
@@ -159,17 +210,29 @@ export const actionSchemas = {
   bring: object({
     do: string<'bring'>().required(),
     id: id('The id'),
-    times: array(
-      object({ todo: id('The to-do'), slot: slot.required('A slot is missing.') })
-        .noUnknown()
-        .strict(),
-    )
-      .strict()
-      .typeError('The times are a list.')
-      .required('The times are missing.')
-      .min(1, 'Say which times.')
-      .max(500, 'At most 500 times at once.'),
+    times,
+    /** The day that they are all planned for; left out: today. */
+    to: day('to').optional(),
   }),
+  pause: object({
+    do: string<'pause'>().required(),
+    id: id('The id'),
+    todos,
+    from: day('from').optional(),
+    to: day('to').nullable().optional(),
+  }),
+  resume: object({ do: string<'resume'>().required(), id: id('The id'), todos }),
+  change: object({
+    do: string<'change'>().required(),
+    id: id('The id'),
+    ...timeOf,
+    series: mixed<Partial<Series>>()
+      .required('Say what changes.')
+      .test('parts', 'What changes is an object with parts of the definition.', isParts),
+  }),
+  end: object({ do: string<'end'>().required(), id: id('The id'), ...timeOf }),
+  reopen: object({ do: string<'reopen'>().required(), id: id('The id'), todo: id('The to-do') }),
+  drop: object({ do: string<'drop'>().required(), id: id('The id'), ...timeOf }),
   undo: object({ do: string<'undo'>().required(), id: id('The id'), of: id('The action') }),
   remove: object({ do: string<'remove'>().required(), id: id('The id'), todo: id('The to-do') }),
 } as const;

@@ -5,6 +5,7 @@ import type {
   Series,
   Settings,
   Status,
+  Turn,
   Way,
 } from '@back-again/core';
 import type { Action } from './schemas.ts';
@@ -20,6 +21,11 @@ export interface TimeView {
   openedAt: string | null;
   closedAt: string | null;
   rolled: number;
+  /** How much of it is done, 1 to 99 in a hundred. */
+  part: number | null;
+  /** So many times a period: how many times it was done. */
+  tally: number | null;
+  note: string | null;
   /** How far it is on its way to due; null without a span to measure. */
   way: Way | null;
 }
@@ -40,6 +46,10 @@ export interface TodoView {
   /** The day on which it was last done. */
   lastDone: LocalDate | null;
   done: number;
+  /** What it will be from a later time on. */
+  turns: Turn[];
+  /** So many times a period: how many. */
+  quota: number | null;
 }
 
 /** The answer to an action, and what of it a person sees in place. */
@@ -90,6 +100,8 @@ export interface TodoPage {
   todo: TodoView;
   /** The times to come, firm or expected. */
   ahead: Ahead[];
+  /** How many times are still to come; null where that has no end. */
+  left: number | null;
   /** Ended times, the last one first, at most 50. */
   record: (TimeView & { action: string | null })[];
   /** How many ended in which way. */

@@ -14,11 +14,22 @@ export { isoWeekOf } from './rule/weeks.ts';
 export type { Stamp } from './rule/clock.ts';
 export * from './series/settings.ts';
 export * from './series/definition.ts';
+export * from './series/check.ts';
+export * from './series/pauses.ts';
+export * from './series/quota.ts';
 export * from './series/progress.ts';
 export * from './series/slotDays.ts';
-export * from './series/slots.ts';
-export * from './series/advance.ts';
-export * from './series/actions.ts';
+export {
+  plannerOf,
+  lastDayOf,
+  type CalendarSlot,
+  type Plan,
+  type Planner,
+} from './series/slots.ts';
+export { advance, begin, hasEnded, wakeAt } from './series/advance.ts';
+export { MOST_NOTE, deed, type Deed, type Deeded, type TimeDeed } from './series/actions.ts';
+export type { ChangeDeed } from './series/changes.ts';
+export { upcoming } from './series/coming.ts';
 export * from './series/record.ts';
 export * from './series/forecast.ts';
 export * from './series/rehearse.ts';

@@ -1,6 +1,7 @@
 import { WEEKDAYS, type Day, type Weekday } from '../calendar/day.ts';
 import type { Span } from '../calendar/span.ts';
 import type { ClosedDays } from '../calendar/workdays.ts';
+import type { QuotaPer } from '../series/quota.ts';
 import type { Per } from '../rule/workdays.ts';
 import type { WeekdayPart } from '../rule/rule.ts';
 import {
@@ -35,7 +36,7 @@ export type Fact =
     }
   | { fact: 'positions'; days: WeekdayPart[]; n: number; months?: number[] }
   | { fact: 'months'; months: number[] }
-  | { fact: 'perDay'; n: number }
+  | { fact: 'quota'; n: number; per: QuotaPer }
   | { fact: 'workday'; n: number; per: Per }
   | { fact: 'everyWorkdays'; n: number }
   | { fact: 'dates'; dates: WrittenDate[] }
@@ -53,6 +54,8 @@ export type Fact =
   | { fact: 'at'; minutes: number[] }
   | { fact: 'opens'; before: Span }
   | { fact: 'waits' }
+  | { fact: 'lapses'; grace: Span | null }
+  | { fact: 'owes' }
   | { fact: 'once' }
   | { fact: 'undated' }
   | { fact: 'rule'; from: number; to: number }
@@ -113,15 +116,16 @@ const months: Clause = (tokens, at) => {
   return chosen.length ? { fact: { fact: 'months', months: chosen }, next: read.next } : null;
 };
 
-/** “twice a day”, “3 times a day”. */
-const perDay: Clause = (tokens, at) => {
+/** “twice a day”, “4 times a week”. */
+const quota: Clause = (tokens, at) => {
   const named =
     words(tokens, at, 'once') !== null ? 1 : words(tokens, at, 'twice') !== null ? 2 : 0;
   const counted = number(tokens, at);
   const n = named || counted?.value;
   const from = named ? at + 1 : counted && words(tokens, counted.next, 'times');
-  const next = from && words(tokens, from, 'a|each|every|per day');
-  return n && next ? { fact: { fact: 'perDay', n }, next } : null;
+  const next = from && words(tokens, from, 'a|each|every|per day|week|month');
+  if (!n || !next) return null;
+  return { fact: { fact: 'quota', n, per: tokens[next - 1]!.low as QuotaPer }, next };
 };
 
 const everyUnit: Clause = (tokens, at) => {
@@ -387,6 +391,14 @@ const opens: Clause = (tokens, at) => {
   return read && next !== null ? { fact: { fact: 'opens', before: read.value }, next } : null;
 };
 
+/** “missed 2 days after it is due”: until then it may still be done. */
+const lapses: Clause = (tokens, at) => {
+  const from = words(tokens, at, 'missed');
+  const read = from === null ? null : span(tokens, from);
+  const next = read && words(tokens, read.next, 'after it is due');
+  return next ? { fact: { fact: 'lapses', grace: read.value }, next } : null;
+};
+
 const fixed =
   (pattern: string, fact: Fact): Clause =>
   (tokens, at) => {
@@ -424,7 +436,7 @@ export const CLAUSES: readonly Clause[] = [
   start,
   until,
   times,
-  perDay,
+  quota,
   within,
   months,
   exceptDates,
@@ -436,6 +448,9 @@ export const CLAUSES: readonly Clause[] = [
   atTime,
   opens,
   fixed('stays on its day when late', { fact: 'waits' }),
+  fixed('missed once it is over', { fact: 'lapses', grace: null }),
+  lapses,
+  fixed('each one is owed', { fact: 'owes' }),
   fixed('once', { fact: 'once' }),
   fixed('with|has? no date yet?', { fact: 'undated' }),
   fixed('comes|come back', { fact: 'filler' }),

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import type { Series } from '../series/definition.ts';
-import { checkSeries } from '../series/definition.ts';
+import { checkSeries } from '../series/check.ts';
 import { formatDay, parseDay } from '../calendar/day.ts';
 import { read } from './read.ts';
 import { dateText, say, spanText, typed } from './say.ts';
@@ -175,6 +175,14 @@ describe('reading', () => {
     [
       'Pay the fee on the 1st of each month, if it is a holiday, the day before',
       { title: 'Pay the fee', closedDays: 'before' },
+    ],
+    [
+      'Swim 4 times a week',
+      { title: 'Swim', start: TODAY, repeat: { by: 'quota', times: 4, per: 'week' } },
+    ],
+    [
+      'Take the bins out every Tuesday, missed 6 hours after it is due, each one is owed',
+      { title: 'Take the bins out', late: 'lapse', grace: 'PT6H', owe: 'every' },
     ],
     [
       'Feed the hens at 8, 13 and 20 every day',
@@ -433,6 +441,8 @@ function withEdits(given: object | null, start: string): object | null {
   return { ...rest, except: dates, ...(both ? { extra: dates } : {}) };
 }
 
+const isQuota = (repeat: { by: string } | null) => repeat?.by === 'quota';
+
 const anySeries = fc
   .record({
     title: anyTitle,
@@ -466,6 +476,12 @@ const anySeries = fc
         .map((it) => ({ by: 'calendar', ...it })),
       fc.integer({ min: 1, max: 40 }).map((n) => ({ by: 'calendar', everyWorkdays: n })),
       fc
+        .record({
+          times: fc.integer({ min: 1, max: 12 }),
+          per: fc.constantFrom('day', 'week', 'month'),
+        })
+        .map((it) => ({ by: 'quota', ...it })),
+      fc
         .uniqueArray(anyDate, { minLength: 2, maxLength: 5 })
         .map((dates) => ({ by: 'dates', dates: dates.sort() })),
       fc
@@ -484,20 +500,27 @@ const anySeries = fc
       ),
     ),
     opensBefore: fc.option(fc.constantFrom('P3D', 'P2W')),
-    late: fc.option(fc.constant('wait')),
+    late: fc.option(fc.constantFrom('wait', 'lapse')),
+    grace: fc.option(fc.constantFrom('P2D', 'PT6H')),
+    owe: fc.option(fc.constant('every')),
     closedDays: fc.constantFrom('keep', 'drop', 'before', 'after', 'nearest'),
   })
   .filter(({ title }) => title.trim() !== '')
-  .map(({ at, ends, opensBefore, late, closedDays, repeat, ...rest }) =>
+  .map(({ at, ends, opensBefore, late, grace, owe, closedDays, repeat, ...rest }) =>
     checkSeries({
       ...rest,
       repeat: withEdits(repeat, rest.start),
-      closedDays:
-        closedDays === 'drop' && (!repeat || repeat.by === 'completion') ? 'before' : closedDays,
-      ...(at ? { at: repeat?.by === 'completion' ? at.slice(0, 1) : at } : {}),
+      closedDays: isQuota(repeat)
+        ? 'keep'
+        : closedDays === 'drop' && (!repeat || repeat.by === 'completion')
+          ? 'before'
+          : closedDays,
+      ...(at && !isQuota(repeat) ? { at: repeat?.by === 'completion' ? at.slice(0, 1) : at } : {}),
       ...(ends && repeat ? { ends } : {}),
-      ...(opensBefore ? { opensBefore } : {}),
-      ...(late ? { late } : {}),
+      ...(opensBefore && !isQuota(repeat) ? { opensBefore } : {}),
+      ...(late && !isQuota(repeat) ? { late } : {}),
+      ...(late === 'lapse' && grace && !isQuota(repeat) ? { grace } : {}),
+      ...(owe && !isQuota(repeat) ? { owe } : {}),
     }),
   );
 

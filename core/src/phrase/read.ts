@@ -15,7 +15,8 @@ import { datesOf } from '../rule/expand.ts';
 import { formatRule } from '../rule/format.ts';
 import { parseRule } from '../rule/parse.ts';
 import { plainRule, type Frequency, type Rule } from '../rule/rule.ts';
-import { checkSeries, type Ends, type Repeat, type Series } from '../series/definition.ts';
+import { checkSeries } from '../series/check.ts';
+import type { Ends, Repeat, Series } from '../series/definition.ts';
 import { CLAUSES, type Fact } from './clauses.ts';
 import { resolve, type WrittenDate } from './pieces.ts';
 import { tokensOf, type Token } from './tokens.ts';
@@ -204,6 +205,7 @@ function assemble(
     for (const kind of [...kinds, 'every', 'weekdays', 'monthDays', 'positions', 'rule'] as const)
       if (kind !== chosen) leave(kind);
   const dates = chosen || rule ? [] : daysIn('dates', today);
+  const quota = get('quota');
   if (chosen || rule) leave('dates');
 
   // “every year on 12 June” is a rule; another date beside a repeat is its start.
@@ -246,11 +248,14 @@ function assemble(
       ...(extra.length ? { extra } : {}),
     };
   } else if (dates.length) repeat = { by: 'dates', dates };
+  else if (quota) {
+    repeat = { by: 'quota', times: quota.n, per: quota.per };
+    start ??= today;
+  }
   if (!rule) for (const kind of ['except', 'extra'] as const) leave(kind);
   const months = get('months')?.months;
   if (months && !rule?.byMonth.length && (repeat || months.length > 1)) leave('months');
-  const perDay = get('perDay');
-  if (perDay && perDay.n !== (get('at')?.minutes.length ?? 1)) leave('perDay');
+  if (repeat?.by !== 'quota' && !isPerDay(get)) leave('quota');
   if (!after) for (const kind of ['onto', 'ontoRule'] as const) leave(kind);
 
   const series: Omit<Series, 'title'> = {
@@ -281,6 +286,12 @@ function assemble(
   const opens = get('opens');
   if (opens) series.opensBefore = opens.before;
   if (get('waits')) series.late = 'wait';
+  const lapses = get('lapses');
+  if (lapses) {
+    series.late = 'lapse';
+    if (lapses.grace !== null) series.grace = lapses.grace;
+  }
+  if (get('owes')) series.owe = 'every';
   return { series, problems, left };
 }
 
@@ -296,6 +307,13 @@ function ontoOf(get: Get, text: string, problems: Problem[]): string | null {
     weekday,
   }));
   return formatRule({ ...plainRule('WEEKLY'), byDay });
+}
+
+/** Whether “twice a day” says how many of the times of day there are. */
+function isPerDay(get: Get): boolean {
+  const quota = get('quota');
+  const times = get('at')?.minutes.length;
+  return quota?.per === 'day' && quota.n === times;
 }
 
 type Get = <K extends Fact['fact']>(kind: K) => FactOf<K> | undefined;
@@ -340,9 +358,7 @@ function ruleOf(
   const positions = get('positions');
   const date = get('date');
   const repeats = every || positions || weekdays?.repeats || monthDays?.repeats;
-  const perDay = get('perDay');
-  const daily = perDay !== undefined && perDay.n === (get('at')?.minutes.length ?? 1);
-  if (!repeats && !daily) return null;
+  if (!repeats && !isPerDay(get)) return null;
   const n = every?.n ?? positions?.n ?? (monthDays?.repeats ? monthDays.n : (weekdays?.n ?? 1));
   if (n < 1 || n > 9999) {
     const where = wordsOf(

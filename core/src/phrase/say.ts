@@ -78,7 +78,9 @@ function partsOf(
   if (joint) add(joint, 'start', dateText(series.start!, today, true));
   if (series.closedDays) add(', ', 'closed', CLOSED_TEXTS[series.closedDays]);
   if (series.opensBefore) add(', opens ', 'opens', `${spanText(series.opensBefore)} before`);
-  if (series.late === 'wait') add(', ', 'late', 'stays on its day when late');
+  const late = lateText(series);
+  if (late) add(', ', 'late', late);
+  if (series.owe === 'every') add(', ', 'late', EACH_OWED);
   parts.push({ kind: 'text', text: '.' });
   return parts;
 }
@@ -87,7 +89,19 @@ function partsOf(
 function startJoint({ repeat, start }: Series): string | null {
   if (!repeat || start === null) return null;
   if (repeat.by === 'dates') return repeat.dates[0] === start ? null : ', from ';
+  if (repeat.by === 'quota') return ', from ';
   return 'workday' in repeat || 'everyWorkdays' in repeat ? ', from ' : ', first on ';
+}
+
+const EACH_OWED = 'each one is owed';
+
+/** What becomes of one that is left unfinished, where it does not go along day by day. */
+function lateText({ late, grace }: Series): string | null {
+  if (late === 'wait') return 'stays on its day when late';
+  if (late !== 'lapse') return null;
+  return grace === undefined
+    ? 'missed once it is over'
+    : `missed ${spanText(grace)} after it is due`;
 }
 
 export const CLOSED_TEXTS: Record<ClosedDays, string> = {
@@ -118,14 +132,20 @@ function ontoText({ onto }: RepeatOf<'completion'>): string | null {
   return `then on the next ${listText(days.map(dayName), 'or')}`;
 }
 
+/** What does not depend on when the one before was done. */
+type NotCounted = Exclude<Repeat, { by: 'completion' }>;
+
+const timesWord = (n: number) => (n === 1 ? 'once' : n === 2 ? 'twice' : `${n} times`);
+
 /** How a definition repeats by the calendar, in words. */
 function calendarText(
-  { repeat, start }: { repeat: RepeatOf<'calendar'> | RepeatOf<'dates'>; start: LocalDate | null },
+  { repeat, start }: { repeat: NotCounted; start: LocalDate | null },
   today: LocalDate,
   options: ReadOptions,
 ): string {
   if (repeat.by === 'dates')
     return `on ${listText(repeat.dates.map((date) => dateText(date, today)))}`;
+  if (repeat.by === 'quota') return `${timesWord(repeat.times)} a ${repeat.per}`;
   if ('rule' in repeat) return ruleText(named(repeat.rule, start), options);
   if ('workday' in repeat) return `on the ${nthWorkdayText(repeat.workday)} of each ${repeat.per}`;
   const n = repeat.everyWorkdays;
@@ -152,7 +172,7 @@ function nthWorkdayText(nth: number): string {
 }
 
 /** The dates that were left out and added. */
-function editTexts(repeat: RepeatOf<'calendar'> | RepeatOf<'dates'>): string[] {
+function editTexts(repeat: NotCounted): string[] {
   if (!('rule' in repeat)) return [];
   const { except, extra } = repeat;
   // With their years: a date without one is read as the next such day after the start.
@@ -198,7 +218,9 @@ function typedWith(series: Series, title: string, today: LocalDate, options: Rea
   if (ends && 'within' in ends) tail.push(`for ${spanText(ends.within)}`);
   if (series.closedDays) tail.push(CLOSED_TEXTS[series.closedDays]);
   if (series.opensBefore) tail.push(`opens ${spanText(series.opensBefore)} before`);
-  if (series.late === 'wait') tail.push('stays on its day when late');
+  const late = lateText(series);
+  if (late) tail.push(late);
+  if (series.owe === 'every') tail.push(EACH_OWED);
   const short = [title, ...tail].join(' ');
   if (series.start === null)
     return series.repeat ? short : short.replace(/ with no date yet$/u, '');

@@ -1,8 +1,11 @@
 import { LAST_DAY, parseDay, type Day } from '../calendar/day.ts';
 import type { LocalMoment } from '../calendar/time.ts';
 import type { Instant } from '../calendar/zone.ts';
-import type { Occurrence, Progress } from './progress.ts';
-import { upcoming, type Plan } from './slots.ts';
+import { comingTimes, upcoming } from './coming.ts';
+import { parseRule } from '../rule/parse.ts';
+import type { Series } from './definition.ts';
+import type { Base, Occurrence, Progress } from './progress.ts';
+import type { Planner } from './slots.ts';
 
 /** A time to come: one that the calendar fixes, or one that depends on when the one before is done. */
 export interface Ahead {
@@ -17,42 +20,43 @@ export interface Ahead {
  * is overdue counts as finished at `now`. Open times are not in it.
  */
 export function forecast(
-  plan: Plan,
+  planner: Planner,
   progress: Progress,
   now: Instant,
   until: Day = LAST_DAY,
   limit = 1000,
 ): Ahead[] {
+  const { clock } = planner;
+  const plan = planner(progress.series);
   const found: Ahead[] = [];
-  if (plan.series.repeat?.by !== 'completion') {
-    let next = upcoming(plan, progress);
-    while (next && next.due !== null && found.length < limit) {
-      if (plan.clock.dayOfMoment(next.due) > until) break;
-      if (!progress.ahead.includes(next.slot))
-        found.push({ slot: next.slot, due: next.due, kind: 'firm' });
-      if (!plan.byCalendar) break;
-      next = plan.slotAfter(next.slot);
-    }
+  if (plan.byCalendar) {
+    if (limit > 0)
+      for (const { slot, due } of comingTimes(planner, progress)) {
+        if (clock.dayOfMoment(due) > until) break;
+        found.push({ slot, due, kind: 'firm' });
+        if (found.length >= limit) break;
+      }
     return found;
   }
+  const kind = plan.series.repeat === null ? 'firm' : 'expected';
   const usual = usualLateness(progress.lateness);
+  const stop = progress.stop;
   let { done } = progress;
-  let next = progress.pending;
-  if (!next && progress.open[0]) {
-    next = after(plan, progress.open[0].due!, usual, now, ++done);
-  }
-  while (next && found.length < limit) {
-    if (plan.clock.dayOfMoment(next.due!) > until) break;
-    found.push({ slot: next.slot, due: next.due!, kind: 'expected' });
-    next = after(plan, next.due!, usual, now, ++done);
+  const after = (due: LocalMoment) => {
+    const instant = Math.max(clock.instantOf(due) + usual * 86400000, now);
+    const day = Math.max(clock.dayOfMoment(due) + usual, clock.dayAt(now));
+    const base: Base = { from: { day, instant }, previous: due, at: now, used: false };
+    const next = plan.counted(base, ++done);
+    return next === 'held' || (stop !== null && next && next.slot >= stop) ? null : next;
+  };
+  const open = progress.open.at(-1);
+  let next = open?.due ? after(open.due) : upcoming(planner, progress);
+  while (next?.due && found.length < limit) {
+    if (clock.dayOfMoment(next.due) > until) break;
+    found.push({ slot: next.slot, due: next.due, kind });
+    next = after(next.due);
   }
   return found;
-}
-
-function after(plan: Plan, due: LocalMoment, usual: number, now: Instant, done: number) {
-  const instant = Math.max(plan.clock.instantOf(due) + usual * 86400000, now);
-  const day = Math.max(plan.clock.dayOfMoment(due) + usual, plan.clock.dayAt(now));
-  return plan.following({ day, instant }, due, done);
 }
 
 /** The median of the last five, none below three, never below zero; of an even number the lower middle. */
@@ -66,8 +70,35 @@ function usualLateness(lateness: readonly number[]): number {
  * The due date of the first time that has not opened, or null: there is none, or it depends on an
  * open after-I-finish time.
  */
-export function nextDue(plan: Plan, progress: Progress): LocalMoment | null {
-  return upcoming(plan, progress)?.due ?? null;
+export function nextDue(planner: Planner, progress: Progress): LocalMoment | null {
+  return upcoming(planner, progress)?.due ?? null;
+}
+
+/**
+ * How many times are still to come, open ones not among them; null where that has no end, or
+ * depends on when they are done.
+ */
+export function leftOf(planner: Planner, progress: Progress): number | null {
+  const { series, byCalendar } = planner(progress.series);
+  const { ends } = series;
+  if (!byCalendar)
+    return ends && 'after' in ends
+      ? Math.max(0, ends.after - progress.done - progress.open.length)
+      : null;
+  if (progress.turns.every(({ series: later }) => isEndless(later)) && isEndless(series))
+    return null;
+  let n = 0;
+  for (const _time of comingTimes(planner, progress)) if (++n > MOST_LEFT) return null;
+  return n;
+}
+
+const MOST_LEFT = 999;
+
+function isEndless({ ends, repeat }: Series): boolean {
+  if (ends || !repeat || repeat.by === 'dates') return false;
+  if (!('rule' in repeat)) return true;
+  const { count, until } = parseRule(repeat.rule);
+  return count === null && until === null;
 }
 
 /** How much of the way from one time to the next has gone by, 0 to 1, and in days. */
@@ -83,21 +114,23 @@ export interface Way {
  * was done, or by the calendar the slot before) to due. Null without a due date or a repeat.
  */
 export function wayOf(
-  plan: Plan,
+  planner: Planner,
   progress: Progress,
   time: Pick<Occurrence, 'slot' | 'due'>,
   now: Instant,
 ): Way | null {
+  const { clock } = planner;
+  const plan = planner(progress.series);
   if (time.due === null || plan.series.repeat === null) return null;
-  const due = plan.clock.dayOfMoment(time.due);
+  const due = clock.dayOfMoment(time.due);
   const from =
     plan.series.repeat.by === 'completion'
-      ? lastDay(plan, progress)
-      : plan.slotDayBefore(parseDay(time.slot.slice(0, 10)));
+      ? progress.lastDone === null
+        ? null
+        : clock.dayAt(progress.lastDone)
+      : plan.quota
+        ? parseDay(time.slot) - 1
+        : plan.slotDayBefore(parseDay(time.slot.slice(0, 10)));
   if (from === null || from >= due) return null;
-  const today = plan.clock.dayAt(now);
-  return { gone: Math.max(0, today - from), of: due - from };
+  return { gone: Math.max(0, clock.dayAt(now) - from), of: due - from };
 }
-
-const lastDay = (plan: Plan, progress: Progress): Day | null =>
-  progress.lastDone === null ? null : plan.clock.dayAt(progress.lastDone);

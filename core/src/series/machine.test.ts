@@ -1,13 +1,15 @@
 import fc from 'fast-check';
-import { dayOf, formatDay } from '../calendar/day.ts';
+import { dayOf, formatDay, parseDay } from '../calendar/day.ts';
 import type { Instant } from '../calendar/zone.ts';
+import { CoreError } from '../errors.ts';
 import type { Deed } from './actions.ts';
 import { advance, begin, hasEnded, wakeAt } from './advance.ts';
-import { checkSeries } from './definition.ts';
+import { checkSeries } from './check.ts';
 import type { Occurrence, Progress } from './progress.ts';
 import { take, undo, type Entry } from './record.ts';
 import { checkSettings } from './settings.ts';
-import { planOf, type Plan } from './slots.ts';
+import type { Series } from './definition.ts';
+import { plannerOf, type Planner } from './slots.ts';
 
 const HOUR = 3600000;
 const ORIGIN = Date.UTC(2027, 0, 1);
@@ -17,10 +19,17 @@ const anySeries = fc
     title: fc.constant('Turn the frames'),
     start: fc.integer({ min: -20, max: 60 }).map((n) => formatDay(dayOf(2027, 1, 1 + n))),
     at: fc.option(fc.subarray(['01:30', '03:00', '09:00', '13:15', '23:45'], { minLength: 1 })),
-    late: fc.constantFrom('roll', 'wait'),
+    late: fc.constantFrom('roll', 'wait', 'lapse'),
+    grace: fc.option(fc.constantFrom('P3D', 'PT7H')),
+    owe: fc.option(fc.constantFrom('latest', 'every')),
+    pauses: fc.array(
+      fc.record({ from: fc.integer({ min: 0, max: 150 }), days: fc.option(fc.nat(40)) }),
+      { maxLength: 2 },
+    ),
     opensBefore: fc.option(fc.constantFrom('P2D', 'P1W', 'P1M', 'PT3H')),
     repeat: fc.oneof(
       fc.constant(null),
+      fc.constantFrom('day', 'week', 'month').map((per) => ({ by: 'quota', times: 2, per })),
       fc
         .constantFrom(
           'FREQ=DAILY',
@@ -42,14 +51,22 @@ const anySeries = fc
       ),
     ),
   })
-  .map(({ at, opensBefore, ends, repeat, ...rest }) => {
+  .map(({ at, opensBefore, ends, repeat, late, grace, owe, pauses, ...rest }) => {
+    const quota = repeat?.by === 'quota';
     const after = repeat?.by === 'completion' && 'every' in repeat;
     const hourly = after && repeat.every.startsWith('PT');
     return checkSeries({
       ...rest,
       repeat,
-      ...(at && !hourly ? { at: after ? at.slice(0, 1) : at } : {}),
-      ...(opensBefore ? { opensBefore } : {}),
+      pauses: pauses.map(({ from, days }) => ({
+        from: formatDay(dayOf(2027, 1, 1 + from)),
+        to: days === null ? null : formatDay(dayOf(2027, 1, 1 + from + days)),
+      })),
+      ...(quota ? {} : { late }),
+      ...(grace && late === 'lapse' && !quota ? { grace } : {}),
+      ...(owe && !quota ? { owe } : {}),
+      ...(at && !quota && !hourly ? { at: after ? at.slice(0, 1) : at } : {}),
+      ...(opensBefore && !quota ? { opensBefore } : {}),
       ...(ends && repeat ? { ends } : {}),
     });
   });
@@ -59,9 +76,13 @@ const anySettings = fc
     dayStart: fc.constantFrom('00:00', '04:00'),
   })
   .map(checkSettings);
-const anyPlan = fc
+interface Setting {
+  series: Series;
+  planner: Planner;
+}
+const anyPlan: fc.Arbitrary<Setting> = fc
   .tuple(anySeries, anySettings)
-  .map(([series, settings]) => planOf(series, settings));
+  .map(([series, settings]) => ({ series, planner: plannerOf(settings) }));
 const anyMoment = fc
   .integer({ min: 0, max: 220 * 24 * 4 })
   .map((quarters) => ORIGIN + quarters * (HOUR / 4));
@@ -83,6 +104,34 @@ const anyDeed: fc.Arbitrary<Deed> = fc.oneof(
     .integer({ min: 0, max: 200 })
     .map((n): Deed => ({ do: 'move', due: formatDay(dayOf(2027, 1, 1 + n)) })),
   anySlot.map((slot): Deed => ({ do: 'done', slot })),
+  anySlot.map((slot): Deed => ({ do: 'skip', slot })),
+  fc.constantFrom<Deed>(
+    { do: 'tally' },
+    { do: 'part', part: 40 },
+    { do: 'note', note: 'The frames were heavy.' },
+    { do: 'resume' },
+    { do: 'reopen' },
+    { do: 'end' },
+    { do: 'drop' },
+    { do: 'pause' },
+    { do: 'change', series: { repeat: { by: 'calendar', rule: 'FREQ=DAILY;INTERVAL=5' } } },
+    { do: 'change', series: { repeat: { by: 'completion', every: 'P6D' }, at: ['09:00'] } },
+    { do: 'change', series: { owe: 'every', ends: { after: 5 } } },
+  ),
+  anySlot.map((slot): Deed => ({ do: 'drop', slot })),
+  anySlot.map((slot): Deed => ({ do: 'end', slot })),
+  anySlot.map((slot): Deed => ({
+    do: 'change',
+    slot,
+    series: { repeat: { by: 'calendar', rule: 'FREQ=WEEKLY;BYDAY=MO,FR' }, at: [] },
+  })),
+  fc.nat(20).chain((n) =>
+    anySlot.map((slot): Deed => ({
+      do: 'pause',
+      from: slot.slice(0, 10),
+      to: formatDay(parseDay(slot.slice(0, 10)) + n),
+    })),
+  ),
 );
 const anyGiven: fc.Arbitrary<Given[]> = fc
   .array(fc.record({ at: anyMoment, deed: anyDeed }), { maxLength: 8 })
@@ -93,37 +142,41 @@ class Played {
   progress: Progress;
   times = new Map<number, Occurrence>();
   log: Entry[] = [];
-  readonly plan: Plan;
+  readonly planner: Planner;
 
-  constructor(plan: Plan) {
-    this.plan = plan;
-    this.progress = begin(plan, ORIGIN);
+  constructor({ series, planner }: Setting) {
+    this.planner = planner;
+    this.progress = begin(series, ORIGIN);
   }
 
   pass(until: Instant) {
-    const course = advance(this.plan, this.progress, until);
+    const course = advance(this.planner, this.progress, until);
     this.progress = course.progress;
     for (const time of [...course.ended, ...course.progress.open])
       this.times.set(time.number, time);
   }
 
+  /** Does it; what is refused changes nothing. */
   do({ at, deed }: Given) {
-    const key = String(this.log.length);
-    this.apply(
-      take(this.plan, this.progress, { key, at, deed }, [...this.times.values()]),
-      this.log.length,
-    );
+    const step = { key: String(this.log.length), at, deed };
+    try {
+      const outcome = take(this.planner, this.progress, step, [...this.times.values()]);
+      this.apply(outcome, this.log.length);
+    } catch (error) {
+      if (!(error instanceof CoreError)) throw error;
+      this.pass(at);
+    }
   }
 
   undo(index: number, now: Instant) {
-    this.apply(undo(this.plan, this.log.slice(index), now), index);
+    this.apply(undo(this.planner, this.log.slice(index), now), index);
   }
 
   private apply(outcome: ReturnType<typeof take>, tail: number) {
     this.progress = outcome.progress;
     this.log = [...this.log.slice(0, tail), ...outcome.entries];
     for (const number of [...this.times.keys()])
-      if (number >= outcome.from) this.times.delete(number);
+      if (number >= outcome.from || outcome.gone.includes(number)) this.times.delete(number);
     for (const time of outcome.times) this.times.set(time.number, time);
   }
 
@@ -180,12 +233,12 @@ test('waking exactly at wakeAt, and never else, gives the same', () => {
       leap.pass(end);
       const woken = new Played(plan);
       for (let n = 0; n < 3000; n++) {
-        const at = wakeAt(plan, woken.progress);
+        const at = wakeAt(plan.planner, woken.progress);
         if (at === null || at > end) break;
         woken.pass(at);
       }
       expect(woken.state.times).toEqual(leap.state.times);
-      const at = wakeAt(plan, leap.progress);
+      const at = wakeAt(plan.planner, leap.progress);
       expect(at === null || at > end).toBe(true);
     }),
     { numRuns: 200, seed: 8 },
@@ -230,6 +283,10 @@ test('with latest at most one unmoved time is open, no slot opens twice, what en
     fc.property(anyPlan, anyGiven, (plan, given) => {
       const played = new Played(plan);
       const ended = new Map<number, string>();
+      const counts = given.every(
+        ({ deed }) => !['change', 'drop', 'end', 'reopen'].includes(deed.do),
+      );
+      const reshaped = given.some(({ deed }) => deed.do === 'change');
       for (const it of given) {
         played.do(it);
         const { times, progress } = played.state;
@@ -238,15 +295,20 @@ test('with latest at most one unmoved time is open, no slot opens twice, what en
           if (was && was !== 'missed') expect(time.status).toBe(was);
           if (time.status !== 'open') ended.set(time.number, time.status);
         }
-        expect(times.map((time) => time.number)).toEqual(times.map((_, i) => i + 1));
-        if (plan.byCalendar) {
+        const numbers = times.map((time) => time.number);
+        expect(new Set(numbers).size).toBe(numbers.length);
+        if (!reshaped && plan.planner(progress.series).byCalendar) {
           const slots = times.map((time) => time.slot);
           expect(new Set(slots).size).toBe(slots.length);
         }
-        if (!plan.series.opensBefore)
+        if (!reshaped && !plan.series.opensBefore && plan.series.owe !== 'every')
           expect(progress.open.filter((time) => !time.moved).length).toBeLessThanOrEqual(1);
+        if (counts && plan.planner(progress.series).byCalendar)
+          expect(progress.count).toBe(
+            times.filter((time) => progress.passed !== null && time.slot <= progress.passed).length,
+          );
         expect(progress.done).toBe(times.filter((time) => time.status === 'done').length);
-        if (hasEnded(plan, progress)) expect(wakeAt(plan, progress)).toBeNull();
+        if (hasEnded(plan.planner, progress)) expect(wakeAt(plan.planner, progress)).toBeNull();
       }
     }),
     { numRuns: 300, seed: 10 },

@@ -1,6 +1,7 @@
-import type { LocalDate } from '../calendar/day.ts';
+import type { Day, LocalDate } from '../calendar/day.ts';
 import type { LocalMoment } from '../calendar/time.ts';
 import type { Instant } from '../calendar/zone.ts';
+import type { Series } from './definition.ts';
 
 /** How a time stands, or how it ended. */
 export type Status = 'open' | 'done' | 'skipped' | 'missed';
@@ -28,34 +29,70 @@ export interface Occurrence {
   closedAt: Instant | null;
   /** How many times it rolled over to another day. */
   rolled: number;
+  /** How much of it is done, 1 to 99 in a hundred; absent where the person said nothing. */
+  part?: number;
+  /** So many times a period: how many times it was done. */
+  tally?: number;
+  /** What the person wrote down with it. */
+  note?: string;
 }
 
-/** A time that has not opened yet, where it is not the calendar that yields it. */
+/** A time that has not opened yet. */
 export interface Pending {
   slot: LocalMoment;
   due: LocalMoment | null;
   opensAt: Instant;
 }
 
+/** From what a time that the calendar does not yield is counted. */
+export interface Base {
+  /** The end of the one before (R7, R8); null for the first one. */
+  from: { day: Day; instant: Instant } | null;
+  /** The due moment of the one before. */
+  previous: LocalMoment | null;
+  /** For the first: its day, where that is not the start of the definition. */
+  on?: LocalDate;
+  /** When the to-do, or this count, came to be. */
+  at: Instant;
+  /** Whether the time has opened or ended: nothing comes before something else is known. */
+  used: boolean;
+}
+
+/** A definition that takes effect from a slot on (R13). */
+export interface Turn {
+  from: LocalMoment;
+  series: Series;
+}
+
 /**
- * All that the machine needs to go on: plain data, small however long the record is. Ended times
- * are not in it.
+ * The definition and all that the machine needs to go on with it: plain data, small however long
+ * the record is. Ended times are not in it.
  */
 export interface Progress {
+  /** The definition in force. */
+  series: Series;
+  /** Definitions that take effect later, in order of their slots. */
+  turns: Turn[];
   /** Everything up to and including this instant has happened; null before the first step. */
   through: Instant | null;
   /** The number that the next time gets. */
   number: number;
   /** Open times in order of their slots. */
   open: Occurrence[];
-  /** By the calendar: the slot up to which all have opened, or went by because they were finished ahead. */
+  /** By the calendar: up to here, inclusive, all slots have opened, or gone by. */
   passed: LocalMoment | null;
   /** By the calendar: the last slot that really opened. */
   opened: LocalMoment | null;
   /** By the calendar: slots after `passed` that were finished ahead, or opened before earlier ones. */
   ahead: LocalMoment[];
-  /** After I finish, and one-offs: the time that has not opened. */
-  pending: Pending | null;
+  /** By the calendar: slots after `passed` that were taken out. */
+  out: LocalMoment[];
+  /** By the calendar: how many times there were up to `passed`, whatever became of them (R11). */
+  count: number;
+  /** After I finish, and one-offs: from what the time that comes, or is open, is counted. */
+  base: Base | null;
+  /** No time comes from this slot on, because the person ended the to-do; null where they did not. */
+  stop: LocalMoment | null;
   /** How many were done. */
   done: number;
   /** When one was last done. */

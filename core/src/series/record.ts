@@ -2,8 +2,9 @@ import type { Instant } from '../calendar/zone.ts';
 import { CoreError } from '../errors.ts';
 import { deed, type Deed } from './actions.ts';
 import { advance, begin } from './advance.ts';
+import type { Series } from './definition.ts';
 import type { Occurrence, Progress } from './progress.ts';
-import type { Plan } from './slots.ts';
+import type { Planner } from './slots.ts';
 
 /** Something a person did to a to-do, and the moment at which it counts. */
 export interface Step {
@@ -21,6 +22,12 @@ export interface Entry {
   touched: Occurrence | null;
 }
 
+/** How a to-do came to be: the definition that it had at first, and when. */
+export interface Born {
+  series: Series;
+  at: Instant;
+}
+
 /** What follows from steps that were done, done again in another order, or taken back. */
 export interface Outcome {
   progress: Progress;
@@ -28,6 +35,8 @@ export interface Outcome {
   times: Occurrence[];
   /** Times with this number and higher that are not in `times` are no longer. */
   from: number;
+  /** The numbers of times that are no longer, as a change of the definition took them out. */
+  gone: number[];
   /** The steps that were gone through, with their new states. */
   entries: Entry[];
   /** Keys of the steps that found no time to be done to, and are not in `entries`. */
@@ -35,8 +44,8 @@ export interface Outcome {
 }
 
 /** Lets time pass, as an outcome: nothing is taken back. */
-export function pass(plan: Plan, progress: Progress, until: Instant): Outcome {
-  return goThrough(plan, progress, [], [], until);
+export function pass(planner: Planner, progress: Progress, until: Instant): Outcome {
+  return goThrough(planner, progress, [], [], until);
 }
 
 /**
@@ -44,34 +53,34 @@ export function pass(plan: Plan, progress: Progress, until: Instant): Outcome {
  * time comes back in `lost`. `past` are the ended times that it may mean.
  */
 export function take(
-  plan: Plan,
+  planner: Planner,
   progress: Progress,
   step: Step,
   past: readonly Occurrence[] = [],
 ): Outcome {
-  return goThrough(plan, progress, past, [step], step.at);
+  return goThrough(planner, progress, past, [step], step.at, step);
 }
 
 /**
  * Enters a step at an earlier moment (R7, `when`): everything after it is computed as though it
  * had been entered then. `tail` holds, in order, the last step before that moment, if there is
- * one, and all later ones; without one the to-do is computed anew from `bornAt`.
+ * one, and all later ones; without one the to-do is computed anew from when it came to be.
  * @throws CoreError `when.conflict` when a later step would no longer find its time.
  */
 export function takeEarlier(
-  plan: Plan,
+  planner: Planner,
+  born: Born,
   tail: readonly Entry[],
   step: Step,
   now: Instant,
-  bornAt: Instant,
 ): Outcome {
   const first = tail[0];
   const hasBase = first !== undefined && first.step.at <= step.at;
-  const base = hasBase ? first.before : begin(plan, Math.min(bornAt, step.at));
+  const base = hasBase ? first.before : begin(born.series, Math.min(born.at, step.at));
   const steps = tail.map((entry) => entry.step);
   const at = steps.findIndex((other) => other.at > step.at);
   steps.splice(at < 0 ? steps.length : at, 0, step);
-  const outcome = goThrough(plan, base, originals(tail), steps, now);
+  const outcome = goThrough(planner, base, originals(tail), steps, now, step);
   const lost = outcome.lost.filter((key) => key !== step.key);
   if (lost.length)
     throw new CoreError(
@@ -87,11 +96,11 @@ export function takeEarlier(
  * all later ones, in order.
  * @throws CoreError `undo.conflict` when a later step depends on it.
  */
-export function undo(plan: Plan, tail: readonly Entry[], now: Instant): Outcome {
+export function undo(planner: Planner, tail: readonly Entry[], now: Instant): Outcome {
   const [gone, ...later] = tail;
   if (!gone) throw new CoreError('undo.nothing', 'undo', 'There is nothing to undo.');
   const steps = later.map((entry) => entry.step);
-  const outcome = goThrough(plan, gone.before, originals(tail), steps, now);
+  const outcome = goThrough(planner, gone.before, originals(tail), steps, now);
   if (outcome.lost.length)
     throw new CoreError(
       'undo.conflict',
@@ -103,6 +112,15 @@ export function undo(plan: Plan, tail: readonly Entry[], now: Instant): Outcome 
   return outcome;
 }
 
+function tried<T>(make: () => T, isOld: boolean): T | null {
+  try {
+    return make();
+  } catch (error) {
+    if (isOld && error instanceof CoreError) return null;
+    throw error;
+  }
+}
+
 /** Ended times that some steps changed, as they were before the first of these. */
 function originals(tail: readonly Entry[]): Occurrence[] {
   const found = new Map<number, Occurrence>();
@@ -112,25 +130,28 @@ function originals(tail: readonly Entry[]): Occurrence[] {
 }
 
 function goThrough(
-  plan: Plan,
+  planner: Planner,
   base: Progress,
   past: readonly Occurrence[],
   steps: readonly Step[],
   until: Instant,
+  /** The step that is done now: what is wrong with it is thrown; an old one that fails is lost. */
+  fresh: Step | null = null,
 ): Outcome {
   const ended = new Map<number, Occurrence>();
   const keep = (times: readonly Occurrence[]) => {
     for (const time of times) ended.set(time.number, time);
   };
+  const gone = new Set<number>();
   const entries: Entry[] = [];
   const lost: string[] = [];
   let { progress } = { progress: base };
   for (const step of steps) {
-    const course = advance(plan, progress, step.at);
+    const course = advance(planner, progress, step.at);
     keep(course.ended);
     progress = course.progress;
     const known = [...ended.values(), ...past.filter((time) => !ended.has(time.number))];
-    const result = deed(plan, progress, step.deed, step.at, known);
+    const result = tried(() => deed(planner, progress, step.deed, step.at, known), step !== fresh);
     if (!result) {
       lost.push(step.key);
       continue;
@@ -138,15 +159,17 @@ function goThrough(
     const wasPast = result.before !== null && result.before.status !== 'open';
     entries.push({ step, before: progress, touched: wasPast ? result.before : null });
     keep(result.ended);
+    for (const number of result.gone) gone.add(number);
     progress = result.progress;
   }
-  const course = advance(plan, progress, until);
+  const course = advance(planner, progress, until);
   keep(course.ended);
   progress = course.progress;
   return {
     progress,
     times: [...ended.values(), ...progress.open].sort((a, b) => a.number - b.number),
     from: base.number,
+    gone: [...gone],
     entries,
     lost,
   };

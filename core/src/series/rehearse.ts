@@ -3,21 +3,24 @@ import type { LocalMoment } from '../calendar/time.ts';
 import { formatInstant, parseInstant } from '../calendar/zone.ts';
 import { CoreError } from '../errors.ts';
 import type { Deed } from './actions.ts';
-import { begin, hasEnded } from './advance.ts';
-import { checkSeries } from './definition.ts';
+import { begin, hasEnded, inOrder } from './advance.ts';
+import { checkSeries } from './check.ts';
+import type { Series } from './definition.ts';
 import { forecast, nextDue, type Ahead } from './forecast.ts';
 import type { Occurrence, Progress, Status } from './progress.ts';
 import { pass, take, takeEarlier, undo, type Entry, type Outcome } from './record.ts';
 import { checkSettings, type Settings } from './settings.ts';
-import { planOf } from './slots.ts';
+import { plannerOf } from './slots.ts';
 
 /** One step of a rehearsal, with instants as ISO 8601 text. */
 export interface RehearsalStep {
   at: string;
-  do: 'done' | 'skip' | 'move' | 'undo';
+  do: 'done' | 'skip' | 'move' | 'tally' | 'undo' | 'pause' | 'resume' | 'change';
   slot?: LocalMoment;
   plan?: LocalDate;
   due?: LocalMoment;
+  /** With `change`: the parts of the definition that are other from this time on. */
+  series?: Partial<Series>;
   /** With `done`: finished at this earlier instant. */
   when?: string;
 }
@@ -41,6 +44,7 @@ export interface RehearsedTime {
   status: Status;
   closedAt?: string;
   rolled: number;
+  tally?: number;
 }
 
 export interface Rehearsed {
@@ -57,7 +61,8 @@ export interface Rehearsed {
  * @throws CoreError for a definition, setting, instant or step that is wrong, with its place.
  */
 export function rehearse(it: Rehearsal): Rehearsed {
-  const plan = planOf(checkSeries(it.series), checkSettings(it.settings), it.holidays);
+  const planner = plannerOf(checkSettings(it.settings), it.holidays);
+  const series = checkSeries(it.series);
   const until = parseInstant(it.until, 'until');
   const steps = (it.steps ?? []).map((step, i) => ({
     ...step,
@@ -66,24 +71,25 @@ export function rehearse(it: Rehearsal): Rehearsed {
   }));
   const bornAt = Math.min(until, ...steps.map((step) => step.instant));
 
-  let progress: Progress = begin(plan, bornAt);
+  let progress: Progress = begin(series, bornAt);
   let log: Entry[] = [];
   const order: string[] = [];
   const times = new Map<number, Occurrence>();
   const keep = (outcome: Outcome, tail: number) => {
     progress = outcome.progress;
     log = [...log.slice(0, tail), ...outcome.entries];
-    for (const number of [...times.keys()]) if (number >= outcome.from) times.delete(number);
+    for (const number of [...times.keys()])
+      if (number >= outcome.from || outcome.gone.includes(number)) times.delete(number);
     for (const time of outcome.times) times.set(time.number, time);
   };
 
   for (const step of steps) {
     if (step.instant > until) break;
-    keep(pass(plan, progress, step.instant), log.length);
+    keep(pass(planner, progress, step.instant), log.length);
     if (step.do === 'undo') {
       const at = log.findIndex((entry) => entry.step.key === order.at(-1));
       if (at < 0) continue;
-      keep(undo(plan, log.slice(at), step.instant), at);
+      keep(undo(planner, log.slice(at), step.instant), at);
       order.pop();
       continue;
     }
@@ -98,30 +104,30 @@ export function rehearse(it: Rehearsal): Rehearsed {
         log.findLastIndex((entry) => entry.step.at <= when),
       );
       const outcome = takeEarlier(
-        plan,
+        planner,
+        { series, at: bornAt },
         log.slice(at),
         { key: step.key, at: when, deed },
         step.instant,
-        bornAt,
       );
       keep(outcome, at);
       if (!outcome.lost.includes(step.key)) order.push(step.key);
       continue;
     }
-    const outcome = take(plan, progress, { key: step.key, at: when, deed }, [...times.values()]);
+    const outcome = take(planner, progress, { key: step.key, at: when, deed }, [...times.values()]);
     keep(outcome, log.length);
     if (outcome.entries.length) order.push(step.key);
   }
-  keep(pass(plan, progress, until), log.length);
+  keep(pass(planner, progress, until), log.length);
 
   return {
-    times: [...times.values()].sort(bySlot).map(shownTime),
-    ended: hasEnded(plan, progress),
-    next: nextDue(plan, progress),
+    times: [...times.values()].sort(inOrder).map(shownTime),
+    ended: hasEnded(planner, progress),
+    next: nextDue(planner, progress),
     ...(it.ahead === undefined
       ? {}
       : {
-          ahead: forecast(plan, progress, until, parseDay(it.ahead, 'ahead')).map(
+          ahead: forecast(planner, progress, until, parseDay(it.ahead, 'ahead')).map(
             ({ due, kind }) => ({ due, kind }),
           ),
         }),
@@ -133,7 +139,13 @@ function deedOf(step: RehearsalStep): Deed {
   switch (step.do) {
     case 'done':
     case 'skip':
+    case 'tally':
       return { do: step.do, ...slot };
+    case 'pause':
+    case 'resume':
+      return { do: step.do };
+    case 'change':
+      return { do: 'change', ...slot, series: step.series ?? {} };
     case 'move':
       return {
         do: 'move',
@@ -150,11 +162,8 @@ function deedOf(step: RehearsalStep): Deed {
   }
 }
 
-const bySlot = (a: Occurrence, b: Occurrence) =>
-  a.slot < b.slot ? -1 : a.slot > b.slot ? 1 : a.number - b.number;
-
 function shownTime(time: Occurrence): RehearsedTime {
-  const { slot, due, plan, status, rolled } = time;
+  const { slot, due, plan, status, rolled, tally } = time;
   return {
     slot,
     due,
@@ -162,5 +171,6 @@ function shownTime(time: Occurrence): RehearsedTime {
     status,
     ...(time.closedAt === null ? {} : { closedAt: formatInstant(time.closedAt) }),
     rolled,
+    ...(tally === undefined ? {} : { tally }),
   };
 }

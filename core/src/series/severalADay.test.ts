@@ -1,12 +1,12 @@
 import { parseInstant } from '../calendar/zone.ts';
 import { CoreError } from '../errors.ts';
 import { begin, wakeAt } from './advance.ts';
-import { checkSeries } from './definition.ts';
+import { checkSeries } from './check.ts';
 import { forecast } from './forecast.ts';
 import { pass } from './record.ts';
 import { rehearse, type Rehearsal, type RehearsalStep } from './rehearse.ts';
 import { checkSettings } from './settings.ts';
-import { planOf } from './slots.ts';
+import { plannerOf } from './slots.ts';
 
 // Rules R1, R5, R11 and R16 for a to-do that comes back several times a day; results by hand.
 
@@ -26,11 +26,8 @@ const play = (
 const brief = (result: ReturnType<typeof rehearse>) =>
   result.times.map((time) => `${time.slot.slice(5)} ${time.status}`);
 const slots = (series: unknown, settings = {}) => {
-  const plan = planOf(checkSeries(series), checkSettings(settings));
-  const found: string[] = [];
-  for (let slot = plan.slotAfter(null); slot && found.length < 40; slot = plan.slotAfter(slot.slot))
-    found.push(slot.slot);
-  return found;
+  const planner = plannerOf(checkSettings(settings));
+  return forecast(planner, begin(checkSeries(series), 0), 0, undefined, 40).map(({ slot }) => slot);
 };
 
 describe('what is open', () => {
@@ -98,10 +95,14 @@ describe('what is open', () => {
       '06-04T08:00 open',
     ]);
     expect(result.next).toBe('2027-06-02T20:00');
-    const plan = planOf(checkSeries(series), checkSettings());
-    const { progress } = pass(plan, begin(plan, 0), parseInstant('2027-06-02T12:00:00Z'));
-    expect(wakeAt(plan, progress)).toBe(parseInstant('2027-06-02T20:00:00Z'));
-    expect(forecast(plan, progress, 0, undefined, 3).map(({ due }) => due)).toEqual([
+    const planner = plannerOf(checkSettings());
+    const { progress } = pass(
+      planner,
+      begin(checkSeries(series), 0),
+      parseInstant('2027-06-02T12:00:00Z'),
+    );
+    expect(wakeAt(planner, progress)).toBe(parseInstant('2027-06-02T20:00:00Z'));
+    expect(forecast(planner, progress, 0, undefined, 3).map(({ due }) => due)).toEqual([
       '2027-06-02T20:00',
       '2027-06-03T20:00',
       '2027-06-04T20:00',

@@ -1,4 +1,4 @@
-import { LAST_DAY, parseDay, type Day } from '../calendar/day.ts';
+import { parseDay, type Day } from '../calendar/day.ts';
 import { moved, type OpenDays } from '../calendar/workdays.ts';
 import { datesOf } from '../rule/expand.ts';
 import { parseRule } from '../rule/parse.ts';
@@ -13,10 +13,10 @@ export interface SlotDays {
   previous(before: Day): Day | null;
 }
 
-type CalendarRepeat = Exclude<Repeat, { by: 'completion' }>;
+type CalendarRepeat = Exclude<Repeat, { by: 'completion' } | { by: 'quota' }>;
 
 /**
- * The slot days of a definition (R1, R4, R11), up to `last`; null where the calendar does not yield
+ * The slot days of a definition (R1, R4), up to `last`; null where the calendar does not yield
  * them. Of slots that come to be due on one day the first alone is there. A one-off has one day,
  * which the calendar yields where it has several times.
  * @param until the last day of the rule itself, from its UNTIL; null without one
@@ -27,28 +27,21 @@ export function slotDaysOf(
   open: OpenDays,
   until: Day | null,
 ): SlotDays | null {
-  const { ends, closedDays = 'keep' } = series;
+  const { closedDays = 'keep' } = series;
   if (series.start === null) return null;
   const repeat = series.repeat ?? onceOn(series);
-  if (!repeat || repeat.by === 'completion') return null;
+  if (!repeat || repeat.by === 'completion' || repeat.by === 'quota') return null;
   const start = parseDay(series.start);
-  const after = ends && 'after' in ends ? ends.after : null;
   const edits = editsOf(repeat);
-  // COUNT counts what is left of a rule, so that it can be handed down where nothing is taken away.
-  const plain = edits === null && closedDays === 'keep';
-  const all = baseOf(repeat, { start, last, until, count: plain ? after : null }, open);
-  if (plain) return all;
-  const edited = edits ? withEdits(all, edits, start, last) : all;
-  const kept =
-    closedDays === 'keep'
-      ? edited
-      : filtered(edited, (day) => {
-          const due = moved(open, day, closedDays);
-          if (due === null) return false;
-          const before = edited.previous(day);
-          return before === null || moved(open, before, closedDays) !== due;
-        });
-  return after === null ? kept : counted(kept, after, start);
+  const all = baseOf(repeat, { start, last, until }, open);
+  const edited = edits ? withEdits(all, edits, { start, last }) : all;
+  if (closedDays === 'keep') return edited;
+  return filtered(edited, (day) => {
+    const due = moved(open, day, closedDays);
+    if (due === null) return false;
+    const before = edited.previous(day);
+    return before === null || moved(open, before, closedDays) !== due;
+  });
 }
 
 function onceOn({ start, at = [] }: Series): CalendarRepeat | null {
@@ -58,26 +51,24 @@ function onceOn({ start, at = [] }: Series): CalendarRepeat | null {
 interface Bounds {
   start: Day;
   last: Day;
-  count: number | null;
 }
 
 function baseOf(
   repeat: CalendarRepeat,
-  { start, last, count, until: ruleEnd }: Bounds & { until: Day | null },
+  { start, last, until: ruleEnd }: Bounds & { until: Day | null },
   open: OpenDays,
 ): SlotDays {
-  const limits = { count, until: last };
+  const limits = { until: last };
   if (repeat.by === 'dates')
     return listed(
       repeat.dates.map((date) => parseDay(date)),
-      { start, last, count },
+      { start, last },
     );
   if ('workday' in repeat) return nthWorkdays(open, repeat.workday, repeat.per, start, limits);
   if ('everyWorkdays' in repeat) return everyWorkdays(open, repeat.everyWorkdays, start, limits);
   const rule = parseRule(repeat.rule);
   const until = Math.min(last, ruleEnd ?? last);
-  const most = Math.min(rule.count ?? Infinity, count ?? Infinity);
-  const sequence = datesOf({ ...rule, until: null, count: most === Infinity ? null : most }, start);
+  const sequence = datesOf({ ...rule, until: null }, start);
   return {
     next(after) {
       const day = sequence.next(after);
@@ -88,11 +79,10 @@ function baseOf(
 }
 
 /** Dates that a person picked, each once. */
-function listed(dates: readonly Day[], { start, last, count }: Bounds): SlotDays {
+function listed(dates: readonly Day[], { start, last }: Bounds): SlotDays {
   const days = [...new Set(dates)]
     .filter((day) => day >= start && day <= last)
-    .sort((a, b) => a - b)
-    .slice(0, count ?? Infinity);
+    .sort((a, b) => a - b);
   return {
     next: (after) => days.find((day) => day > after) ?? null,
     previous: (before) => days.findLast((day) => day < before) ?? null,
@@ -115,11 +105,11 @@ function editsOf(repeat: CalendarRepeat): Edits | null {
 }
 
 /** Without the excepted dates and with the extra ones, as EXDATE and RDATE (RFC 5545 §3.8.5). */
-function withEdits(all: SlotDays, { except, extra }: Edits, start: Day, last: Day): SlotDays {
+function withEdits(all: SlotDays, { except, extra }: Edits, bounds: Bounds): SlotDays {
   const left = filtered(all, (day) => !except.has(day));
   const added = listed(
     extra.filter((day) => !except.has(day)),
-    { start, last, count: null },
+    bounds,
   );
   const pick = (a: Day | null, b: Day | null, which: (a: Day, b: Day) => Day) =>
     a === null ? b : b === null ? a : which(a, b);
@@ -141,23 +131,5 @@ function filtered(all: SlotDays, keeps: (day: Day) => boolean): SlotDays {
       while (day !== null && !keeps(day)) day = all.previous(day);
       return day;
     },
-  };
-}
-
-/** The first `count` of them; where they end is found once. */
-function counted(all: SlotDays, count: number, start: Day): SlotDays {
-  let end: Day | null = null;
-  const last = (): Day => {
-    if (end !== null) return end;
-    let day = all.next(start - 1);
-    for (let n = 1; n < count && day !== null; n++) day = all.next(day);
-    return (end = day ?? LAST_DAY);
-  };
-  return {
-    next(after) {
-      const day = all.next(after);
-      return day === null || day > last() ? null : day;
-    },
-    previous: (before) => all.previous(Math.min(before, last() + 1)),
   };
 }

@@ -1,9 +1,9 @@
-import { LAST_DAY, parseDay, type Day } from '../calendar/day.ts';
+import { parseDay, type Day } from '../calendar/day.ts';
 import { parseTime, type CivilMoment } from '../calendar/time.ts';
 import type { OpenDays } from '../calendar/workdays.ts';
 import { parseRule } from '../rule/parse.ts';
 import { ruleOf, type Series } from './definition.ts';
-import { slotDaysOf, type SlotDays } from './slotDays.ts';
+import { slotDaysOf } from './slotDays.ts';
 
 /** The slots of a to-do that repeats by the calendar, in order: each of its days at each of its times. */
 export interface Slots {
@@ -17,8 +17,8 @@ export interface Slots {
 
 /**
  * The slots of a definition (R1, R4, R11), up to `last`; null where the calendar does not yield
- * them. Each date gives one slot for each time of day. COUNT of a rule counts dates; `after`
- * counts slots, as each is a time of its own.
+ * them. Each date gives one slot for each time of day. COUNT of a rule counts dates; how many times
+ * there were (`after`) is counted as they come, by what is left of them.
  * @param momentOf the person’s local date and time at an instant, for an UNTIL in UTC
  */
 export function slotsOf(
@@ -30,28 +30,13 @@ export function slotsOf(
   const minutes = series.at?.map((time) => parseTime(time)) ?? [null];
   const until = untilOf(series, minutes, momentOf);
   const each = minutes.length;
-  const after = series.ends && 'after' in series.ends ? series.ends.after : null;
-  const upTo = (dates: number | null): SlotDays | null => {
-    const ends = dates === null ? (after === null ? series.ends : null) : { after: dates };
-    return slotDaysOf({ ...series, ends: ends ?? null }, last, open, until.day);
-  };
-  const days = upTo(after === null ? null : Math.ceil(after / each));
+  const days = slotDaysOf(series, last, open, until.day);
   if (!days || series.start === null) return null;
   const start = parseDay(series.start);
 
-  /** The day on which `after` ends between two times, found once. */
-  let part: Day | null | undefined;
-  const partDay = (): Day | null => {
-    if (part !== undefined) return part;
-    if (after === null || after % each === 0) return (part = null);
-    const whole = Math.floor(after / each);
-    const before = whole ? upTo(whole)!.previous(LAST_DAY + 1) : start - 1;
-    return (part = before === null ? null : days.next(before));
-  };
   const timesOn = (day: Day): readonly (number | null)[] => {
-    if (each === 1) return minutes;
-    const left = day === partDay() ? minutes.slice(0, after! % each) : minutes;
-    return day === until.cutDay ? left.filter((minute) => minute! <= until.minute!) : left;
+    if (each === 1 || day !== until.cutDay) return minutes;
+    return minutes.filter((minute) => minute! <= until.minute!);
   };
   const holds = (day: Day) => days.next(day - 1) === day;
 

@@ -1,12 +1,27 @@
-import { LAST_DAY, parseDay, type Day, type LocalDate, type Weekday } from '../calendar/day.ts';
+import {
+  LAST_DAY,
+  formatDay,
+  parseDay,
+  type Day,
+  type LocalDate,
+  type Weekday,
+} from '../calendar/day.ts';
 import { addToDay, isClockSpan, parseSpan } from '../calendar/span.ts';
-import { formatMoment, parseMoment, type CivilMoment, type LocalMoment } from '../calendar/time.ts';
+import {
+  formatMoment,
+  formatTime,
+  parseMoment,
+  type CivilMoment,
+  type LocalMoment,
+} from '../calendar/time.ts';
 import { moved, openDaysOf, type OpenDays } from '../calendar/workdays.ts';
 import { parseInstant, type Instant } from '../calendar/zone.ts';
 import { datesOf } from '../rule/expand.ts';
 import { parseRule } from '../rule/parse.ts';
 import { minuteOf, startDay, type Repeat, type Series } from './definition.ts';
-import { UNDATED, type Pending, type Progress } from './progress.ts';
+import { pausedDays, type PausedDays } from './pauses.ts';
+import { UNDATED, type Base, type Occurrence, type Pending } from './progress.ts';
+import { periodOf } from './quota.ts';
 import { DEFAULT_WORKDAYS, clockOf, type PersonalClock, type Settings } from './settings.ts';
 import { slotsOf } from './slotTimes.ts';
 
@@ -14,30 +29,40 @@ import { slotsOf } from './slotTimes.ts';
 export interface Plan {
   series: Series;
   clock: PersonalClock;
-  /** When a time with this due moment opens. */
-  opensAt(due: LocalMoment): Instant;
   /** Whether the calendar yields its slots, and not what became of the one before. */
   byCalendar: boolean;
-  /** By the calendar: the first slot after `after`, or the first of all; null when there is none. */
-  slotAfter(after: LocalMoment | null): CalendarSlot | null;
   /** By the calendar: whether times open in another order than that of their slots. */
   crossed: boolean;
+  paused: PausedDays;
+  /** By the calendar: the first slot after `after`, or of all; pauses and counts aside. */
+  slotAfter(after: LocalMoment | null): CalendarSlot | null;
+  /** By the calendar: the slot before this one, or null. */
+  slotBefore(slot: LocalMoment): LocalMoment | null;
   /** By the calendar: the day of the slot before this day, or null. */
   slotDayBefore(day: Day): Day | null;
-  /** The first time of a one-off or an after-I-finish repeat; `at` is when the to-do came to be. */
-  first(at: Instant): Pending | null;
-  /** After I finish: the time that follows one that ended at `ended`, counted as R7 and R8 say. */
-  following(
-    from: { day: Day; instant: Instant },
-    previous: LocalMoment | null,
-    done: number,
-  ): Pending | null;
+  /** The pause that a slot lies in (R12), as its days; null for none. */
+  pauseOf(slot: CalendarSlot): { from: Day; to: Day } | null;
+  /**
+   * Not by the calendar: the time that is counted from `base` (R7, R8), `done` having been done;
+   * `held` where a pause without an end keeps it; null where none comes.
+   */
+  counted(base: Base, done: number): Pending | 'held' | null;
+  /** When a time ends as missed by itself (R10 `lapse`, R15), or null when it never does. */
+  overAt(time: Pick<Occurrence, 'slot' | 'due'>): Instant | null;
+  /** So many times a period: how many, and the slot of the period that holds a day. */
+  quota: { times: number; slotOn(day: Day): LocalMoment } | null;
 }
 
-/** A slot that has not opened; `leads` where it is the first one of its day and opens with that day. */
+/** A slot of the calendar; `leads` where it is the first one of its day and opens with that day. */
 export interface CalendarSlot extends Pending {
   due: LocalMoment;
   leads: boolean;
+}
+
+/** Makes definitions ready for one person, each once. */
+export interface Planner {
+  (series: Series): Plan;
+  clock: PersonalClock;
 }
 
 const MOST_MET = 5000;
@@ -56,98 +81,203 @@ function openDaysFor(workdays: readonly Weekday[], holidays: readonly LocalDate[
 }
 
 /**
- * Prepares a checked definition for a person with these settings.
+ * The planner of a person with these settings.
  * @param holidays the public holidays of their region, as dates
  */
-export function planOf(
-  series: Series,
+export function plannerOf(
   settings: Settings,
   holidays: readonly LocalDate[] = NO_HOLIDAYS,
-): Plan {
-  const clock = clockOf(settings);
-  const several = (series.at?.length ?? 0) > 1;
-  const minute = minuteOf(series);
-  const start = startDay(series);
-  const last = lastDayOf(series);
-  const lead = series.opensBefore === undefined ? null : parseSpan(series.opensBefore);
+): Planner {
+  const plans = new WeakMap<Series, Plan>();
   const open = openDaysFor(settings.workdays ?? DEFAULT_WORKDAYS, holidays);
-  const { repeat, closedDays = 'keep' } = series;
+  const clock = clockOf(settings);
+  const planner = (series: Series) => {
+    const known = plans.get(series) ?? planOf(series, settings, clock, open);
+    plans.set(series, known);
+    return known;
+  };
+  return Object.assign(planner, { clock });
+}
 
+type Slotted = Pick<Plan, 'slotAfter' | 'slotBefore' | 'slotDayBefore' | 'pauseOf' | 'crossed'>;
+const NO_SLOTS: Slotted = {
+  crossed: false,
+  slotAfter: () => null,
+  slotBefore: () => null,
+  slotDayBefore: () => null,
+  pauseOf: () => null,
+};
+
+function planOf(series: Series, settings: Settings, clock: PersonalClock, open: OpenDays): Plan {
+  const { repeat, closedDays = 'keep' } = series;
+  const last = lastDayOf(series);
+  const paused = pausedDays(series.pauses);
+  const openDay = (day: Day) => moved(open, day, closedDays) ?? day;
+  const lead = series.opensBefore === undefined ? null : parseSpan(series.opensBefore);
   const opensAt = (due: LocalMoment): Instant => {
     if (!lead) return clock.startOf(clock.dayOfMoment(due));
     if (!isClockSpan(lead)) return clock.startOf(addToDay(clock.dayOfMoment(due), lead, -1));
-    const early = clock.instantOf(due) - lead.minutes * 60000;
-    return clock.startOf(clock.dayAt(early));
+    return clock.startOf(clock.dayAt(clock.instantOf(due) - lead.minutes * 60000));
   };
-  const openDay = (day: Day) => moved(open, day, closedDays) ?? day;
-  const dueOf = (day: Day, at = minute) => clock.shown(formatMoment({ day, minute: at }));
-  const onDay = (day: Day, dueDay = openDay(day)): Pending => {
-    const due = dueOf(dueDay);
-    return { slot: formatMoment({ day, minute }), due, opensAt: opensAt(due) };
-  };
-  const slots = slotsOf(series, last, open, (utc) =>
-    parseMoment(clock.momentAt(parseInstant(utc))),
-  );
-  /** The slot keeps its day; its due day goes to an open one (R4). */
-  const dueAt = (slot: CivilMoment) => dueOf(openDay(slot.day), slot.minute);
-  const calendarSlot = (slot: CivilMoment): CalendarSlot => {
-    const due = dueAt(slot);
-    const before = several ? slots!.previous(slot) : null;
-    const leads = before === null || clock.dayOfMoment(dueAt(before)) !== clock.dayOfMoment(due);
-    return {
-      slot: formatMoment(slot),
-      due,
-      opensAt: leads ? opensAt(due) : clock.instantOf(due),
-      leads,
-    };
-  };
-  const slotAfter = (after: LocalMoment | null): CalendarSlot | null => {
-    const slot = slots?.next(after === null ? null : parseMoment(after)) ?? null;
-    return slot && calendarSlot(slot);
-  };
-  const crossed = slots !== null && several && lead !== null;
-  const met = new Map<LocalMoment | null, CalendarSlot | null>();
-  const after = repeat?.by === 'completion' ? completionOf(repeat, start!, open) : null;
-
+  const context: Context = { series, settings, clock, open, last, paused, openDay, opensAt };
+  const quota = repeat?.by === 'quota' ? repeat : null;
+  const slotted = quota ? quotaSlots(quota, context) : calendarSlots(context);
   return {
     series,
     clock,
-    opensAt,
-    byCalendar: slots !== null,
+    paused,
+    byCalendar: slotted !== null,
+    ...(slotted ?? NO_SLOTS),
+    counted: slotted ? () => null : countedBy(context),
+    overAt: overAtOf(context),
+    quota: quota && {
+      times: quota.times,
+      slotOn: (day) => formatDay(periodOf(quota.per, day, settings.weekStart).first),
+    },
+  };
+}
+
+/** What the parts of a plan share. */
+interface Context {
+  series: Series;
+  settings: Settings;
+  clock: PersonalClock;
+  open: OpenDays;
+  last: Day;
+  paused: PausedDays;
+  /** The due day of a day (R4). */
+  openDay(day: Day): Day;
+  /** When a time with this due moment opens. */
+  opensAt(due: LocalMoment): Instant;
+}
+
+/** The slots that a rule, a pattern of working days or picked dates yield; null where none do. */
+function calendarSlots(context: Context): Slotted | null {
+  const { series, clock, open, last, paused, openDay, opensAt } = context;
+  const slots = slotsOf(series, last, open, (utc) =>
+    parseMoment(clock.momentAt(parseInstant(utc))),
+  );
+  if (!slots) return null;
+  const several = (series.at?.length ?? 0) > 1;
+  /** The slot keeps its day; its due day goes to an open one (R4), its time to one that is (R16). */
+  const dueAt = ({ day, minute }: CivilMoment) =>
+    clock.shown(formatMoment({ day: openDay(day), minute }));
+  const slotOf = (slot: CivilMoment): CalendarSlot => {
+    const due = dueAt(slot);
+    const before = several ? slots.previous(slot) : null;
+    const leads = before === null || clock.dayOfMoment(dueAt(before)) !== clock.dayOfMoment(due);
+    const at = leads ? opensAt(due) : clock.instantOf(due);
+    return { slot: formatMoment(slot), due, opensAt: at, leads };
+  };
+  const find = (after: LocalMoment | null): CalendarSlot | null => {
+    const slot = slots.next(after === null ? null : parseMoment(after));
+    return slot && slotOf(slot);
+  };
+  const crossed = several && series.opensBefore !== undefined;
+  const met = new Map<LocalMoment | null, CalendarSlot | null>();
+  return {
+    crossed,
     slotAfter(after) {
-      if (!crossed) return slotAfter(after);
+      if (!crossed) return find(after);
       // Crossed openings walk over the same slots again and again.
       const known = met.get(after);
       if (known !== undefined) return known;
       if (met.size >= MOST_MET) met.clear();
-      const found = slotAfter(after);
+      const found = find(after);
       met.set(after, found);
       return found;
     },
-    crossed,
-    slotDayBefore: (day) => slots?.dayBefore(day) ?? null,
-    first(at) {
-      if (slots) return null;
-      if (start === null) return { slot: UNDATED, due: null, opensAt: at };
-      return onDay(start);
+    slotBefore(slot) {
+      const before = slots.previous(parseMoment(slot));
+      return before && formatMoment(before);
     },
-    following(from, previous, done) {
-      if (!after) return null;
-      if (series.ends && 'after' in series.ends && done >= series.ends.after) return null;
-      if (after.minutes === 0) {
-        const day = after.dayFrom(from.day);
-        if (day === null || day > last) return null;
-        const due = moved(open, day, closedDays) ?? day;
-        // It never comes back on the day it is counted from, or before it (R4).
-        return onDay(day, due > from.day ? due : (moved(open, day, 'after') ?? day));
-      }
-      const due = clock.momentAt(from.instant + after.minutes * 60000);
-      const day = clock.dayOfMoment(due);
-      if (day > last) return null;
-      // A second one on a day that already had one opens when it is due (R5).
-      const again = previous !== null && clock.dayOfMoment(previous) === day;
-      return { slot: due, due, opensAt: again ? clock.instantOf(due) : opensAt(due) };
+    slotDayBefore: (day) => slots.dayBefore(day),
+    pauseOf: ({ slot }) => paused.at(clock.dayOfMoment(slot)),
+  };
+}
+
+/** The periods of a quota (R15): each a slot on its first day, due on its last. */
+function quotaSlots({ per }: Extract<Repeat, { by: 'quota' }>, context: Context): Slotted {
+  const { series, settings, clock, last, paused } = context;
+  const start = startDay(series)!;
+  const period = (day: Day) => periodOf(per, day, settings.weekStart);
+  const first = period(start).first;
+  const dayAfter = (after: LocalMoment | null): Day => {
+    const day = after === null ? null : parseMoment(after).day;
+    return day === null || day < first ? first : period(day).last + 1;
+  };
+  const before = (day: Day): Day | null => {
+    const { first: found } = period(day - 1);
+    return found < first ? null : found;
+  };
+  return {
+    crossed: false,
+    slotAfter(after) {
+      const day = dayAfter(after);
+      if (day > Math.max(last, first) || (day > first && day > last)) return null;
+      return {
+        slot: formatDay(day),
+        due: formatDay(period(day).last),
+        opensAt: clock.startOf(Math.max(day, start)),
+        leads: true,
+      };
     },
+    slotBefore(slot) {
+      const day = before(parseMoment(slot).day);
+      return day === null ? null : formatDay(day);
+    },
+    slotDayBefore: before,
+    pauseOf({ slot, due }) {
+      const pause = paused.at(parseDay(slot));
+      return pause && parseDay(due) <= pause.to ? pause : null;
+    },
+  };
+}
+
+/** What comes of a one-off, or after the one before was finished. */
+function countedBy(context: Context): Plan['counted'] {
+  const { series, clock, open, last, paused, openDay, opensAt } = context;
+  const { repeat, closedDays = 'keep', ends } = series;
+  const minute = minuteOf(series);
+  const start = startDay(series);
+  const after = repeat?.by === 'completion' ? completionOf(repeat, start!, open) : null;
+  const most = ends && 'after' in ends ? ends.after : Infinity;
+  const onDay = (day: Day, at: number | null, wanted: Day): Pending | 'held' => {
+    let dueDay = wanted;
+    for (;;) {
+      const due = clock.shown(formatMoment({ day: dueDay, minute: at }));
+      const pause = paused.at(clock.dayOfMoment(due));
+      // A due day inside a pause goes to the first day after it (R12).
+      if (!pause) return { slot: formatMoment({ day, minute: at }), due, opensAt: opensAt(due) };
+      if (pause.to === Infinity) return 'held';
+      const next = Math.max(pause.to, dueDay) + 1;
+      dueDay = closedDays === 'keep' ? next : (moved(open, next, 'after') ?? next);
+    }
+  };
+  return (base, done) => {
+    if (base.used) return null;
+    if (base.from === null) {
+      const day = base.on === undefined ? start : parseDay(base.on);
+      if (day === null) return { slot: UNDATED, due: null, opensAt: base.at };
+      return onDay(day, minute, openDay(day));
+    }
+    if (!after || done >= most) return null;
+    if (after.minutes === 0) {
+      const day = after.dayFrom(base.from.day);
+      if (day === null || day > last) return null;
+      const due = openDay(day);
+      // It never comes back on the day it is counted from, or before it (R4).
+      return onDay(day, minute, due > base.from.day ? due : (moved(open, day, 'after') ?? day));
+    }
+    const due = clock.momentAt(base.from.instant + after.minutes * 60000);
+    const day = clock.dayOfMoment(due);
+    if (day > last) return null;
+    const { day: date, minute: at } = parseMoment(due);
+    const pending = onDay(date, at, date);
+    // A second one on a day that already had one opens when it is due (R5).
+    const again = base.previous !== null && clock.dayOfMoment(base.previous) === day;
+    if (pending === 'held' || !again || pending.due !== due) return pending;
+    return { ...pending, opensAt: clock.instantOf(due) };
   };
 }
 
@@ -172,6 +302,33 @@ function completionOf(
   };
 }
 
+/**
+ * When what lapses is over (R10): a due day at its end, and `grace` after it; a period of a quota at
+ * its end. One that is held in a pause is over with the pause at the earliest (R12).
+ */
+function overAtOf({ series, clock, paused }: Context): Plan['overAt'] {
+  if (series.repeat?.by === 'quota') return ({ due }) => clock.startOf(parseDay(due!) + 1);
+  if (series.late !== 'lapse') return () => null;
+  const grace = series.grace === undefined ? null : parseSpan(series.grace);
+  const raw = (due: LocalMoment): Instant => {
+    const { day, minute } = parseMoment(due);
+    const end = (of: Day) => (minute === null ? clock.startOf(of + 1) : clock.instantOf(due));
+    if (!grace) return end(day);
+    if (isClockSpan(grace)) return end(day) + grace.minutes * 60000;
+    const later = addToDay(day, grace);
+    return minute === null
+      ? clock.startOf(later + 1)
+      : clock.instantOf(formatMoment({ day: later, minute }));
+  };
+  return ({ due }) => {
+    if (due === null) return null;
+    const at = raw(due);
+    const pause = paused.at(clock.dayAt(at - 1));
+    if (!pause) return at;
+    return pause.to === Infinity ? null : Math.max(at, clock.startOf(pause.to + 1));
+  };
+}
+
 /** The last day on which a slot may fall (R11): `within` is half open. */
 export function lastDayOf(series: Series): Day {
   const { ends } = series;
@@ -182,39 +339,10 @@ export function lastDayOf(series: Series): Day {
   return LAST_DAY;
 }
 
-/** The next time that has not opened, or null: by the calendar the first one not finished ahead. */
-export function upcoming(plan: Plan, progress: Progress): Pending | null {
-  if (!plan.byCalendar) return progress.pending;
-  let next = plan.slotAfter(progress.passed);
-  while (next && progress.ahead.includes(next.slot)) next = plan.slotAfter(next.slot);
-  return next;
-}
-
-/**
- * The time that opens next, or null: the next slot, but where the first time of a later day opens
- * long before, that one, though others before it are still to open at their own times (R5).
- */
-export function nextOpening(plan: Plan, progress: Progress): Pending | null {
-  let best = upcoming(plan, progress);
-  if (!plan.crossed) return best;
-  let slot = best && plan.slotAfter(progress.passed);
-  for (; slot; slot = plan.slotAfter(slot.slot)) {
-    if (progress.ahead.includes(slot.slot)) continue;
-    if (slot.opensAt < best!.opensAt) best = slot;
-    // Those that lead a day open in their order, and so do the others.
-    if (slot.leads) break;
-  }
-  return best;
-}
-
-/**
- * Takes a to-do over to other settings of its person: what has not opened opens by the new ones.
- * `progress` has been advanced to now by the old ones.
- */
-export function resettle(from: Plan, to: Plan, progress: Progress): Progress {
-  const { pending } = progress;
-  if (!pending || pending.due === null) return progress;
-  const atItsDay = pending.opensAt === from.opensAt(pending.due);
-  const opensAt = atItsDay ? to.opensAt(pending.due) : to.clock.instantOf(pending.due);
-  return { ...progress, pending: { ...pending, opensAt } };
+/** A moment just before another, to find the slots from that one on. */
+export function justBefore(moment: LocalMoment): LocalMoment {
+  const { day, minute } = parseMoment(moment);
+  return minute === null || minute === 0
+    ? formatDay(day - 1)
+    : `${formatDay(day)}T${formatTime(minute - 1)}`;
 }

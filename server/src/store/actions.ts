@@ -15,10 +15,10 @@ import {
   type Instant,
   type Outcome,
   type Settings,
+  type TimeDeed,
 } from '@back-again/core';
 import type { Action, ActionAnswer, ActionOf } from '@back-again/contract';
 import type { Database } from './database.ts';
-import { planFor } from './plans.ts';
 import type { ActionRow, SeriesRow, StepRow } from './models.ts';
 import {
   catchUp,
@@ -122,7 +122,17 @@ function perform(work: Work, action: Action): Promise<Todo[]> {
     case 'done':
     case 'skip':
     case 'move':
+    case 'tally':
+    case 'part':
+    case 'note':
+    case 'change':
+    case 'end':
+    case 'reopen':
+    case 'drop':
       return doOne(work, action);
+    case 'pause':
+    case 'resume':
+      return doToSeveral(work, action);
     case 'bring':
       return bring(work, action);
     case 'remove':
@@ -149,7 +159,7 @@ async function create(work: Work, action: ActionOf<'create'>): Promise<Todo[]> {
     id: action.todo,
     userId,
     definition,
-    progress: begin(planFor(definition, settings), now),
+    progress: begin(definition, now),
     wakeAt: null,
     nextDue: null,
     ended: false,
@@ -165,21 +175,35 @@ async function create(work: Work, action: ActionOf<'create'>): Promise<Todo[]> {
   return [todo];
 }
 
-async function doOne(work: Work, action: ActionOf<'done' | 'skip' | 'move'>): Promise<Todo[]> {
+type OneDeed = Exclude<Deed['do'], 'pause' | 'resume'>;
+
+async function doOne(work: Work, action: ActionOf<OneDeed>): Promise<Todo[]> {
   const [todo] = await lockTodos(work, [action.todo]);
-  await doTo(work, todo!, deedOf(action), action.do === 'done' ? action.when : undefined);
+  await doTo(work, todo!, deedOf(action), 'when' in action ? action.when : undefined);
   return [todo!];
 }
 
-function deedOf(action: ActionOf<'done' | 'skip' | 'move'>): Deed {
-  const slot = action.slot === undefined ? {} : { slot: action.slot };
-  if (action.do !== 'move') return { do: action.do, ...slot };
-  return {
-    do: 'move',
-    ...slot,
-    ...(action.plan === undefined ? {} : { plan: action.plan }),
-    ...(action.due === undefined ? {} : { due: action.due }),
-  };
+/** What an action does to a to-do: all that it says but whose it is, and when. */
+function deedOf(action: ActionOf<Deed['do']>): Deed {
+  const { id: _id, ...rest } = action;
+  const parts = Object.entries(rest).filter(
+    ([key, value]) => !['todo', 'todos', 'when'].includes(key) && value !== undefined,
+  );
+  return Object.fromEntries(parts) as unknown as Deed;
+}
+
+/** Pauses or resumes several at once, or all; those to which it makes no difference stay as they are. */
+async function doToSeveral(work: Work, action: ActionOf<'pause' | 'resume'>): Promise<Todo[]> {
+  const { db, userId, transaction } = work;
+  const all = { userId, removedAt: null, ended: false };
+  const ids =
+    action.todos ??
+    (await db.series.findAll({ attributes: ['id'], where: all, transaction })).map(({ id }) => id);
+  const todos = await lockTodos(work, ids);
+  const deed = deedOf(action);
+  const changed: Todo[] = [];
+  for (const todo of todos) if (await doTo(work, todo, deed, undefined, true)) changed.push(todo);
+  return changed;
 }
 
 async function bring(work: Work, action: ActionOf<'bring'>): Promise<Todo[]> {
@@ -190,7 +214,8 @@ async function bring(work: Work, action: ActionOf<'bring'>): Promise<Todo[]> {
   const byId = new Map(todos.map((todo) => [todo.row.id, todo]));
   for (const { todo: id, slot } of action.times) {
     const todo = byId.get(id)!;
-    await doTo(work, todo, { do: 'move', slot, plan: formatDay(todo.plan.clock.dayAt(work.now)) });
+    const plan = action.to ?? formatDay(todo.planner.clock.dayAt(work.now));
+    await doTo(work, todo, { do: 'move', slot, plan });
   }
   return todos;
 }
@@ -207,21 +232,33 @@ async function setRemoved(work: Work, todo: Todo, at: Date | null): Promise<void
   await writeProgress(work.db, todo, work.transaction);
 }
 
-/** Does one deed to a locked to-do, now or as at an earlier moment, and keeps the step. */
-async function doTo(work: Work, todo: Todo, deed: Deed, when?: string): Promise<void> {
+/**
+ * Does one deed to a locked to-do, now or as at an earlier moment, and keeps the step; gives whether
+ * it found something to be done to.
+ * @param may whether finding nothing is no error
+ */
+async function doTo(
+  work: Work,
+  todo: Todo,
+  deed: Deed,
+  when?: string,
+  may = false,
+): Promise<boolean> {
   const at = when === undefined ? work.now : parseInstant(when, 'when');
   if (at > work.now) throw new CoreError('when.future', 'when', 'That moment has not come yet.');
   const step = { key: work.id, at, deed };
   let outcome: Outcome;
   if (at < work.now) {
     const tail = await logFrom(work, todo, { atOrBefore: at });
-    const bornAt = todo.row.createdAt.getTime();
+    const born = { series: todo.row.definition, at: todo.row.createdAt.getTime() };
     // The time that was open at that moment is meant (R7); the one that was pointed at, where none was.
     const thenOpen = { ...step, deed: { do: 'done' } as const };
-    outcome = takeEarlier(todo.plan, tail, thenOpen, work.now, bornAt);
-    if (outcome.lost.length) outcome = takeEarlier(todo.plan, tail, step, work.now, bornAt);
-  } else outcome = take(todo.plan, todo.progress, step, await pastTimes(work, todo, deed));
-  if (outcome.lost.includes(step.key))
+    outcome = takeEarlier(todo.planner, born, tail, thenOpen, work.now);
+    if (outcome.lost.length) outcome = takeEarlier(todo.planner, born, tail, step, work.now);
+  } else outcome = take(todo.planner, todo.progress, step, await pastTimes(work, todo, deed));
+  const lost = outcome.lost.includes(step.key);
+  if (lost && may) return false;
+  if (lost)
     throw new CoreError(
       'time.none',
       'slot',
@@ -229,13 +266,18 @@ async function doTo(work: Work, todo: Todo, deed: Deed, when?: string): Promise<
     );
   await writeOutcome(work.db, todo, outcome, work.transaction);
   await rewriteSteps(work, todo, outcome.entries);
+  return true;
 }
 
-/** The ended times that a deed may mean: a missed one can still be done. */
+/** The ended times that a deed may mean: a missed one can still be done, any has a note. */
 async function pastTimes(work: Work, todo: Todo, deed: Deed) {
-  if (deed.slot === undefined || deed.do !== 'done') return [];
+  const { quota } = todo.planner(todo.progress.series);
+  if (deed.do !== 'done' && deed.do !== 'tally' && deed.do !== 'note') return [];
+  const slot = deed.slot ?? quota?.slotOn(todo.planner.clock.dayAt(work.now));
+  if (slot === undefined) return [];
   const rows = await work.db.occurrences.findAll({
-    where: { userId: work.userId, seriesId: todo.row.id, slot: deed.slot, status: 'missed' },
+    where: { userId: work.userId, seriesId: todo.row.id, slot, status: { [Op.ne]: 'open' } },
+    order: ['number'],
     transaction: work.transaction,
   });
   return rows.map(timeOf);
@@ -304,13 +346,17 @@ async function rewriteSteps(work: Work, todo: Todo, entries: readonly Entry[]): 
   }
 }
 
-/** The number of the time that a deed was done to, from the state before it. */
-function numberOf(before: Entry['before'], deed: Deed, touched: Entry['touched']): number {
+/** The number of the time that a deed was done to, from the state before it; null for none. */
+function numberOf(before: Entry['before'], deed: Deed, touched: Entry['touched']): number | null {
   if (touched) return touched.number;
+  if (!isOfTime(deed)) return null;
   const open =
     deed.slot === undefined ? before.open[0] : before.open.find((time) => time.slot === deed.slot);
   return open?.number ?? before.number;
 }
+
+const isOfTime = (deed: Deed): deed is TimeDeed =>
+  ['done', 'skip', 'tally', 'move', 'part', 'note'].includes(deed.do);
 
 async function writeStep(
   work: Work,
@@ -359,7 +405,7 @@ async function takeBack(work: Work, { of }: ActionOf<'undo'>): Promise<Todo[]> {
     if (step.kind === 'create') await uncreate(work, todo);
     else if (step.kind === 'remove') await setRemoved(work, todo, null);
     else {
-      const outcome = undo(todo.plan, await logFrom(work, todo, { step }), work.now);
+      const outcome = undo(todo.planner, await logFrom(work, todo, { step }), work.now);
       await writeOutcome(work.db, todo, outcome, transaction);
       await rewriteSteps(work, todo, outcome.entries);
     }

@@ -15,6 +15,7 @@ export interface UserRow {
 export interface SeriesRow {
   id: string;
   userId: string;
+  /** The definition with which it was made; the one in force is in `progress`. */
   definition: Series;
   progress: Progress;
   /** When it next changes by itself; null when it never will, or was removed. */
@@ -39,6 +40,9 @@ export interface OccurrenceRow {
   openedAt: Date | null;
   closedAt: Date | null;
   rolled: number;
+  part: number | null;
+  tally: number | null;
+  note: string | null;
 }
 
 /** What a client sent, once for each of its ids. */
@@ -113,6 +117,9 @@ export function defineModels(sequelize: Sequelize): Models {
     openedAt: instant,
     closedAt: instant,
     rolled: DataTypes.INTEGER,
+    part: DataTypes.INTEGER,
+    tally: DataTypes.INTEGER,
+    note: DataTypes.TEXT,
   });
   const actions = sequelize.define('actions', {
     seq: { type: DataTypes.BIGINT, primaryKey: true, autoIncrement: true },

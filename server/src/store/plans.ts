@@ -1,4 +1,4 @@
-import { planOf, type LocalDate, type Plan, type Series, type Settings } from '@back-again/core';
+import { plannerOf, type LocalDate, type Planner, type Settings } from '@back-again/core';
 import { holidaysOf } from '../holidays/holidays.ts';
 
 /** The years of which public holidays are known; beyond them no day is closed for one. */
@@ -18,7 +18,11 @@ export function holidaysFor({ holidays }: Settings): readonly LocalDate[] {
   return dates;
 }
 
-/** A definition made ready for a person, with the holidays of their region. */
-export function planFor(definition: Series, settings: Settings): Plan {
-  return planOf(definition, settings, holidaysFor(settings));
+const planners = new WeakMap<Settings, Planner>();
+
+/** The planner of a person, with the holidays of their region; the same for the same settings. */
+export function plannerFor(settings: Settings): Planner {
+  const planner = planners.get(settings) ?? plannerOf(settings, holidaysFor(settings));
+  planners.set(settings, planner);
+  return planner;
 }

@@ -12,24 +12,24 @@ import {
   type Instant,
   type Occurrence,
   type Outcome,
-  type Plan,
+  type Planner,
   type Progress,
   type Settings,
 } from '@back-again/core';
 import type { TimeView, TodoView } from '@back-again/contract';
 import type { Database } from './database.ts';
-import { planFor } from './plans.ts';
+import { plannerFor } from './plans.ts';
 import type { OccurrenceRow, SeriesRow } from './models.ts';
 
 /** A to-do that is worked on: its row, locked where it will be written, and its definition made ready. */
 export interface Todo {
   row: SeriesRow;
-  plan: Plan;
+  planner: Planner;
   progress: Progress;
 }
 
 export function todoOf(row: SeriesRow, settings: Settings): Todo {
-  return { row, plan: planFor(row.definition, settings), progress: row.progress };
+  return { row, planner: plannerFor(settings), progress: row.progress };
 }
 
 /** The rows of a person's to-dos, in the order in which they were made; locked for writing on request. */
@@ -56,6 +56,9 @@ const dateOf = (instant: Instant | null) => (instant === null ? null : new Date(
 function rowOf(todo: Todo, time: Occurrence): OccurrenceRow {
   return {
     ...time,
+    part: time.part ?? null,
+    tally: time.tally ?? null,
+    note: time.note ?? null,
     userId: todo.row.userId,
     seriesId: todo.row.id,
     openedAt: dateOf(time.openedAt),
@@ -65,6 +68,7 @@ function rowOf(todo: Todo, time: Occurrence): OccurrenceRow {
 
 export function timeOf(row: OccurrenceRow): Occurrence {
   const { number, slot, due, plan, planBy, moved, status, openedAt, closedAt, rolled } = row;
+  const { part, tally, note } = row;
   return {
     number,
     slot,
@@ -76,6 +80,9 @@ export function timeOf(row: OccurrenceRow): Occurrence {
     openedAt: openedAt === null ? null : openedAt.getTime(),
     closedAt: closedAt === null ? null : closedAt.getTime(),
     rolled,
+    ...(part === null ? {} : { part }),
+    ...(tally === null ? {} : { tally }),
+    ...(note === null ? {} : { note }),
   };
 }
 
@@ -89,6 +96,9 @@ const COLUMNS = [
   'openedAt',
   'closedAt',
   'rolled',
+  'part',
+  'tally',
+  'note',
 ] as const;
 
 /** Writes what followed for a to-do: its progress, its times, and when it next changes by itself. */
@@ -99,6 +109,11 @@ export async function writeOutcome(
   transaction: Transaction,
 ): Promise<void> {
   const { userId, id } = todo.row;
+  if (outcome.gone.length)
+    await db.occurrences.destroy({
+      where: { userId, seriesId: id, number: outcome.gone },
+      transaction,
+    });
   if (outcome.from < todo.progress.number) {
     const kept = outcome.times.map((time) => time.number);
     await db.occurrences.destroy({
@@ -122,12 +137,12 @@ export async function writeProgress(
   transaction: Transaction,
 ): Promise<void> {
   const { userId, id, removedAt } = todo.row;
-  const wake = removedAt === null ? wakeAt(todo.plan, todo.progress) : null;
+  const wake = removedAt === null ? wakeAt(todo.planner, todo.progress) : null;
   const columns = {
     progress: todo.progress,
     wakeAt: dateOf(wake),
-    nextDue: nextDue(todo.plan, todo.progress),
-    ended: hasEnded(todo.plan, todo.progress),
+    nextDue: nextDue(todo.planner, todo.progress),
+    ended: hasEnded(todo.planner, todo.progress),
     removedAt,
   };
   Object.assign(todo.row, columns);
@@ -143,7 +158,7 @@ export async function catchUp(
 ): Promise<void> {
   const { through } = todo.progress;
   if (through !== null && now <= through) return;
-  const outcome = pass(todo.plan, todo.progress, now);
+  const outcome = pass(todo.planner, todo.progress, now);
   await writeOutcome(db, todo, outcome, transaction);
 }
 
@@ -178,24 +193,29 @@ export function timeView(todo: Todo, time: Occurrence, now: Instant): TimeView {
     openedAt: time.openedAt === null ? null : formatInstant(time.openedAt),
     closedAt: time.closedAt === null ? null : formatInstant(time.closedAt),
     rolled,
-    way: status === 'open' ? wayOf(todo.plan, todo.progress, time, now) : null,
+    part: time.part ?? null,
+    tally: time.tally ?? null,
+    note: time.note ?? null,
+    way: status === 'open' ? wayOf(todo.planner, todo.progress, time, now) : null,
   };
 }
 
 /** A to-do as it is shown at `now`. What is kept may be a moment behind: it is advanced for the view. */
 export function todoView(todo: Todo, now: Instant): TodoView {
-  const { row, plan } = todo;
-  const { progress } = advance(plan, todo.progress, now);
-  const [next] = forecast(plan, progress, now, undefined, 1);
+  const { row, planner } = todo;
+  const { progress } = advance(planner, todo.progress, now);
+  const [next] = forecast(planner, progress, now, undefined, 1);
   return {
     id: row.id,
-    series: row.definition,
+    series: progress.series,
     createdAt: row.createdAt.toISOString(),
     open: progress.open.map((time) => timeView({ ...todo, progress }, time, now)),
     next: next ?? null,
-    nextWay: progress.open.length || !next ? null : wayOf(plan, progress, next, now),
-    ended: hasEnded(plan, progress),
-    lastDone: progress.lastDone === null ? null : formatDay(plan.clock.dayAt(progress.lastDone)),
+    nextWay: progress.open.length || !next ? null : wayOf(planner, progress, next, now),
+    ended: hasEnded(planner, progress),
+    lastDone: progress.lastDone === null ? null : formatDay(planner.clock.dayAt(progress.lastDone)),
     done: progress.done,
+    turns: progress.turns,
+    quota: planner(progress.series).quota?.times ?? null,
   };
 }

@@ -3,6 +3,7 @@ import {
   CoreError,
   clockOf,
   forecast,
+  leftOf,
   formatDay,
   formatInstant,
   parseDay,
@@ -92,8 +93,8 @@ export async function todayView(db: Database, actor: Actor): Promise<TodayView> 
 /** The times of one to-do that are still to come on a day. */
 function laterOf(todo: Todo, day: Day, now: Instant): LaterRow[] {
   const view = todoView(todo, now);
-  return forecast(todo.plan, todo.progress, now, day)
-    .filter(({ due }) => todo.plan.clock.dayOfMoment(due) === day)
+  return forecast(todo.planner, todo.progress, now, day)
+    .filter(({ due }) => todo.planner.clock.dayOfMoment(due) === day)
     .map((ahead) => ({ todo: view, ahead }));
 }
 
@@ -190,7 +191,8 @@ export async function todoPage(db: Database, actor: Actor, id: string): Promise<
   return {
     ...stamp(actor),
     todo: todoView(todo, now),
-    ahead: forecast(todo.plan, todo.progress, now, parseDay('9999-12-31'), MOST_AHEAD),
+    ahead: forecast(todo.planner, todo.progress, now, parseDay('9999-12-31'), MOST_AHEAD),
+    left: leftOf(todo.planner, todo.progress),
     record: ended.map((time) => ({
       ...timeView(todo, timeOf(time), now),
       action: actions.get(keyOf(time)) ?? null,

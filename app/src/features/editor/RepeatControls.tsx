@@ -22,6 +22,7 @@ import {
   withLacking,
   withMonthWay,
   withMonths,
+  withQuota,
   withStep,
   withWeekdays,
   withWorkdays,
@@ -35,12 +36,14 @@ const KINDS: { value: Kind; label: string }[] = [
   { value: 'fixed', label: 'fixed' },
   { value: 'after', label: 'after I finish' },
   { value: 'picked', label: 'on dates I pick' },
+  { value: 'quota', label: 'so many times' },
   { value: 'once', label: 'once' },
 ];
 const MEANING: Record<Kind, string> = {
   fixed: 'By the calendar, whatever day you do it.',
   after: 'Counted from the day on which you finish it.',
   picked: 'On these dates, in no pattern.',
+  quota: 'On no set day: each period has room for so many.',
   once: 'It does not come back.',
 };
 const UNITS: StepUnit[] = ['day', 'week', 'month', 'year'];
@@ -65,7 +68,8 @@ export function RepeatControls({ series, person, onChange }: ControlsProps) {
       {kind === 'picked' ? (
         <DatesControls series={series} person={person} onChange={onChange} />
       ) : null}
-      {kind === 'once' || kind === 'picked' ? null : (
+      {kind === 'quota' ? <QuotaControls series={series} onChange={onChange} /> : null}
+      {kind === 'once' || kind === 'picked' || kind === 'quota' ? null : (
         <>
           <View style={{ flexDirection: 'row', alignItems: 'center', gap: 10, paddingTop: 8 }}>
             <Words size={16}>{kind === 'fixed' ? 'Every' : 'After'}</Words>
@@ -139,6 +143,38 @@ const DAY_KINDS = [
 const LACKING = [
   { value: 'last', label: 'its last day' },
   { value: 'omit', label: 'left out' },
+] as const;
+
+/** How many times in each day, week or month. */
+function QuotaControls({ series, onChange }: Pick<ControlsProps, 'series' | 'onChange'>) {
+  const { repeat } = series;
+  if (repeat?.by !== 'quota') return null;
+  const { times, per } = repeat;
+  return (
+    <View>
+      <View style={{ flexDirection: 'row', alignItems: 'center', gap: 10, paddingTop: 8 }}>
+        <Stepper
+          label="How many times"
+          value={times}
+          most={MOST_STEP}
+          onChange={(n) => onChange(withQuota(series, n, per))}
+        />
+        <Words size={16}>{times === 1 ? 'time in each' : 'times in each'}</Words>
+      </View>
+      <Choice
+        label="In each"
+        options={PERS}
+        value={per}
+        onChange={(next) => onChange(withQuota(series, times, next))}
+      />
+    </View>
+  );
+}
+
+const PERS = [
+  { value: 'day', label: 'day' },
+  { value: 'week', label: 'week' },
+  { value: 'month', label: 'month' },
 ] as const;
 
 /** The months of the year in which it comes: all, or those that are chosen. */

@@ -15,6 +15,7 @@ import {
   type Day,
   type Ends,
   type LocalDate,
+  type QuotaPer,
   type Rule,
   type Series,
   type Weekday,
@@ -22,7 +23,7 @@ import {
 
 /** What the controls of the editor do to a definition. Each gives a new one. */
 
-export type Kind = 'once' | 'fixed' | 'after' | 'picked';
+export type Kind = 'once' | 'fixed' | 'after' | 'picked' | 'quota';
 export type StepUnit = 'hour' | 'day' | 'week' | 'month' | 'year';
 export interface Step {
   n: number;
@@ -65,6 +66,7 @@ const PER_STEP = {
 export function kindOf({ repeat }: Series): Kind {
   if (!repeat) return 'once';
   if (repeat.by === 'dates') return 'picked';
+  if (repeat.by === 'quota') return 'quota';
   return repeat.by === 'completion' ? 'after' : 'fixed';
 }
 
@@ -72,6 +74,7 @@ export function kindOf({ repeat }: Series): Kind {
 export function stepOf({ repeat }: Series): Step {
   if (!repeat) return { n: 1, unit: 'week' };
   if (repeat.by === 'dates') return { n: 1, unit: 'week' };
+  if (repeat.by === 'quota') return { n: 1, unit: repeat.per };
   if (repeat.by === 'calendar') {
     if ('workday' in repeat) return PER_STEP[repeat.per];
     if ('everyWorkdays' in repeat) return { n: repeat.everyWorkdays, unit: 'day' };
@@ -102,6 +105,12 @@ export function withKind(series: Series, kind: Kind, person: Person): Series {
   // Two dates to begin with: one alone would be a one-off.
   if (kind === 'picked')
     return withDates({ ...rest, ...kept, start }, [start, formatDay(parseDay(start) + 7)]);
+  if (kind === 'quota') {
+    const { unit } = stepOf(series);
+    const per = unit === 'month' || unit === 'day' ? unit : 'week';
+    const kept = { title: series.title, start, ...(ends ? { ends } : {}) };
+    return { ...kept, repeat: { by: 'quota', times: 3, per } };
+  }
   const repeating = { ...rest, ...kept, start, ...(ends ? { ends } : {}) };
   const { n, unit } = stepOf(series);
   return kind === 'after'
@@ -275,6 +284,11 @@ export function withWorkdays(series: Series, on: boolean, person: Person): Serie
   return withStep(series, { n, unit: 'day' }, person);
 }
 
+/** So many times in each period. */
+export function withQuota(series: Series, times: number, per: QuotaPer): Series {
+  return { ...series, repeat: { by: 'quota', times, per } };
+}
+
 /** The dates that were picked; the first of them is the start. */
 export function withDates(series: Omit<Series, 'repeat'>, dates: readonly LocalDate[]): Series {
   const sorted = [...new Set(dates)].sort();
@@ -308,7 +322,7 @@ export function withLacking(series: Series, lacking: 'last' | 'omit'): Series {
 
 /** Whether it can come several times a day: after-I-finish ones come at one time. */
 export function takesTimes(series: Series): boolean {
-  return series.repeat?.by !== 'completion';
+  return series.repeat?.by !== 'completion' && series.repeat?.by !== 'quota';
 }
 
 /** Sets the times of day, in order; none is any time that day. */

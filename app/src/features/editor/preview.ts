@@ -4,7 +4,7 @@ import {
   formatDay,
   forecast,
   pass,
-  planOf,
+  plannerOf,
   type Ahead,
   type Instant,
   type LocalDate,
@@ -32,12 +32,12 @@ export function previewOf(
   now: Instant,
   holidays: readonly LocalDate[] = [],
 ): Preview {
-  const plan = planOf(series, settings, holidays);
-  const { progress, times } = pass(plan, begin(plan, now), now);
+  const planner = plannerOf(settings, holidays);
+  const { progress, times } = pass(planner, begin(series, now), now);
   const open = progress.open
     .filter(({ due }) => due !== null)
     .map(({ slot, due }): Ahead => ({ slot, due: due!, kind: 'firm' }));
-  const ahead = forecast(plan, progress, now, undefined, MOST);
+  const ahead = forecast(planner, progress, now, undefined, MOST);
   return {
     today: formatDay(clockOf(settings).dayAt(now)),
     dates: [...open, ...ahead],

@@ -98,6 +98,9 @@ function laterRow({ todo, ahead: { slot, due } }: LaterRow, today: LocalDate): R
     openedAt: null,
     closedAt: null,
     rolled: 0,
+    part: null,
+    tally: null,
+    note: null,
     way: null,
   };
   return { key: `${todo.id} at ${slot}`, todo, time, action: null, later: true };
