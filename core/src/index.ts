@@ -32,6 +32,7 @@ export type { ChangeDeed } from './series/changes.ts';
 export { upcoming } from './series/coming.ts';
 export * from './series/record.ts';
 export * from './series/forecast.ts';
+export * from './series/putOff.ts';
 export * from './series/rehearse.ts';
 export * from './phrase/read.ts';
 export * from './phrase/say.ts';

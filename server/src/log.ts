@@ -30,6 +30,6 @@ function withoutContent(error: unknown): object {
   };
 }
 
-export function isOfDatabase(error: unknown): boolean {
+function isOfDatabase(error: unknown): boolean {
   return error instanceof Error && (error.name.startsWith('Sequelize') || 'sql' in error);
 }

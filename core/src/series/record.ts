@@ -139,6 +139,8 @@ function goThrough(
   fresh: Step | null = null,
 ): Outcome {
   const ended = new Map<number, Occurrence>();
+  // Later numbers are of times that the steps bring about anew, or no longer.
+  const before = past.filter((time) => time.number < base.number);
   const keep = (times: readonly Occurrence[]) => {
     for (const time of times) ended.set(time.number, time);
   };
@@ -150,7 +152,7 @@ function goThrough(
     const course = advance(planner, progress, step.at);
     keep(course.ended);
     progress = course.progress;
-    const known = [...ended.values(), ...past.filter((time) => !ended.has(time.number))];
+    const known = [...ended.values(), ...before.filter((time) => !ended.has(time.number))];
     const result = tried(() => deed(planner, progress, step.deed, step.at, known), step !== fresh);
     if (!result) {
       lost.push(step.key);

@@ -1,8 +1,8 @@
 import { Op, type Transaction } from 'sequelize';
 import type { Instant, Settings } from '@back-again/core';
-import { isOfDatabase, type Log } from '../log.ts';
+import type { Log } from '../log.ts';
 import type { Database } from '../store/database.ts';
-import { catchUp, todoOf } from '../store/todos.ts';
+import { catchUpMany, todoOf, type Todo } from '../store/todos.ts';
 import type { Now } from './now.ts';
 
 const BATCH = 50;
@@ -43,21 +43,17 @@ export function makeClock(db: Database, now: Now, log: Log): Clock {
         rows.map((row) => row.userId),
         transaction,
       );
-      let advanced = 0;
-      for (const row of rows) {
-        try {
-          await catchUp(db, todoOf(row, settings.get(row.userId)!), at, transaction);
-          advanced += 1;
-        } catch (error) {
-          if (isOfDatabase(error)) throw error;
-          log.error({ todo: row.id, err: error }, 'a to-do could not be advanced');
-          const wakeAt = new Date(at + REST);
-          await db.series.update(
-            { wakeAt },
-            { where: { userId: row.userId, id: row.id }, transaction },
-          );
-        }
-      }
+      const todos = rows.map((row) => todoOf(row, settings.get(row.userId)!));
+      const failed: Todo[] = [];
+      const advanced = await catchUpMany(db, todos, at, transaction, (todo, error) => {
+        log.error({ todo: todo.row.id, err: error }, 'a to-do could not be advanced');
+        failed.push(todo);
+      });
+      for (const { row } of failed)
+        await db.series.update(
+          { wakeAt: new Date(at + REST) },
+          { where: { userId: row.userId, id: row.id }, transaction },
+        );
       return { taken: rows.length, advanced };
     });
   }

@@ -64,6 +64,18 @@ describe('another person’s ids answer as if they did not exist', () => {
       { do: 'bring', times: [{ todo: unknown, slot: '2027-06-01' }] },
     );
     await same({ do: 'remove', todo }, { do: 'remove', todo: unknown });
+    for (const [kind, more] of Object.entries({
+      tally: {},
+      part: { part: 40 },
+      note: { note: 'Mine' },
+      change: { series: { title: 'Mine' } },
+      end: {},
+      reopen: {},
+      drop: {},
+    }))
+      await same({ do: kind, todo, ...more }, { do: kind, todo: unknown, ...more });
+    for (const kind of ['pause', 'resume'])
+      await same({ do: kind, todos: [todo] }, { do: kind, todos: [unknown] });
     await same({ do: 'undo', of: action }, { do: 'undo', of: unknown });
 
     const page = await other.send('GET', `/todos/${todo}`);

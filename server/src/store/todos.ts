@@ -136,17 +136,57 @@ export async function writeProgress(
   todo: Todo,
   transaction: Transaction,
 ): Promise<void> {
-  const { userId, id, removedAt } = todo.row;
-  const wake = removedAt === null ? wakeAt(todo.planner, todo.progress) : null;
-  const columns = {
-    progress: todo.progress,
-    wakeAt: dateOf(wake),
-    nextDue: nextDue(todo.planner, todo.progress),
-    ended: hasEnded(todo.planner, todo.progress),
-    removedAt,
-  };
+  const { userId, id } = todo.row;
+  const columns = columnsOf(todo);
   Object.assign(todo.row, columns);
   await db.series.update(columns, { where: { userId, id }, transaction });
+}
+
+function columnsOf({ row: { removedAt }, planner, progress }: Todo) {
+  return {
+    progress,
+    wakeAt: removedAt === null ? dateOf(wakeAt(planner, progress)) : null,
+    nextDue: nextDue(planner, progress),
+    ended: hasEnded(planner, progress),
+    removedAt,
+  };
+}
+
+/**
+ * Lets many locked to-dos catch up to now, and writes what happened at one go; one that cannot be
+ * advanced is handed to `failed` and stays as it is. Gives how many were advanced.
+ */
+export async function catchUpMany(
+  db: Database,
+  todos: readonly Todo[],
+  now: Instant,
+  transaction: Transaction,
+  failed: (todo: Todo, error: unknown) => void,
+): Promise<number> {
+  const times: OccurrenceRow[] = [];
+  const rows: SeriesRow[] = [];
+  for (const todo of todos) {
+    try {
+      const outcome = pass(todo.planner, todo.progress, now);
+      const advanced = { ...todo, progress: outcome.progress };
+      rows.push({ ...plainRow(todo.row), ...columnsOf(advanced) });
+      times.push(...outcome.times.map((time) => rowOf(todo, time)));
+    } catch (error) {
+      failed(todo, error);
+    }
+  }
+  if (times.length)
+    await db.occurrences.bulkCreate(times, { updateOnDuplicate: [...COLUMNS], transaction });
+  if (rows.length)
+    await db.series.bulkCreate(rows, {
+      updateOnDuplicate: ['progress', 'wakeAt', 'nextDue', 'ended'],
+      transaction,
+    });
+  return rows.length;
+}
+
+function plainRow({ id, userId, definition, progress, createdAt, removedAt }: SeriesRow) {
+  return { id, userId, definition, progress, createdAt, removedAt };
 }
 
 /** Lets a locked to-do catch up to now, and writes what happened. */
@@ -175,8 +215,11 @@ export async function catchUpAll(
   const behind = { wakeAt: { [Op.lte]: new Date(now) }, removedAt: null };
   if (!(await db.series.count({ where: { userId, ...behind } }))) return;
   await db.transaction(async (transaction) => {
-    for (const row of await findSeries(db, userId, behind, transaction))
-      await catchUp(db, todoOf(row, settings), now, transaction);
+    const rows = await findSeries(db, userId, behind, transaction);
+    const todos = rows.map((row) => todoOf(row, settings));
+    await catchUpMany(db, todos, now, transaction, (_todo, error) => {
+      throw error;
+    });
   });
 }
 

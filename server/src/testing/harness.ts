@@ -63,6 +63,13 @@ export class Client {
     this.base = base;
   }
 
+  /** Another client with the same session, on a server on the same database. */
+  beside(base: string): Client {
+    const client = new Client(base);
+    client.cookie = this.cookie;
+    return client;
+  }
+
   async send<T = unknown>(
     method: string,
     path: string,

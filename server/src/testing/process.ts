@@ -1,0 +1,46 @@
+import { spawn } from 'node:child_process';
+import { once } from 'node:events';
+import { join } from 'node:path';
+import { createInterface } from 'node:readline';
+import { formatInstant, type Instant } from '@back-again/core';
+
+export interface ServerProcess {
+  url: string;
+  /** Ends it at once, as a power cut would. */
+  kill(): Promise<void>;
+}
+
+const MAIN = join(process.cwd(), 'server/src/main.ts');
+
+/** A server as a process of its own, on a database, standing at a given time. */
+export async function spawnServer(databaseUrl: string, at: Instant): Promise<ServerProcess> {
+  const child = spawn(process.execPath, ['--import', 'tsx', MAIN], {
+    env: {
+      ...process.env,
+      NODE_ENV: 'production',
+      DATABASE_URL: databaseUrl,
+      PORT: '0',
+      SESSION_SECRET: 'for tests alone',
+      TEST_CLOCK: '1',
+      TEST_NOW: formatInstant(at),
+      SIGN_IN_TRIES: '1000',
+      LOG: 'silent',
+    },
+    stdio: ['ignore', 'pipe', 'inherit'],
+  });
+  const exited = once(child, 'exit');
+  const url = await new Promise<string>((resolve, reject) => {
+    createInterface({ input: child.stdout }).on('line', (line) => {
+      const found = /^listening (\S+)$/u.exec(line);
+      if (found) resolve(found[1]!);
+    });
+    void exited.then(([code]) => reject(new Error(`The server ended at once, with ${code}.`)));
+  });
+  return {
+    url,
+    async kill() {
+      child.kill('SIGKILL');
+      await exited;
+    },
+  };
+}
