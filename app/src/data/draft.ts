@@ -14,13 +14,17 @@ function stored(work: (storage: Storage) => string | null | void): string | null
 export const clearDraft = () => void stored((storage) => storage.removeItem(KEY));
 
 /**
- * The sentence that is being written. It is kept in the browser until it is kept as a to-do, so
+ * The sentence that is being written. A new one is kept in the browser until it is kept as a to-do, so
  * that neither a reload nor a session that ran out loses it. `given` goes before what was kept.
  */
-export function useDraft(given: string | undefined): [string, (text: string) => void] {
+export function useDraft(
+  given: string | undefined,
+  isNew = true,
+): [string, (text: string) => void] {
   const [text, setText] = useState(() => given ?? stored((s) => s.getItem(KEY)) ?? '');
   const write = (next: string) => {
     setText(next);
+    if (!isNew) return;
     stored((storage) => (next ? storage.setItem(KEY, next) : storage.removeItem(KEY)));
   };
   return [text, write];

@@ -8,7 +8,9 @@ export type ArcState =
   /** Past due, by so many days. */
   | { at: 'late'; days: number }
   /** Just done: back at the left foot. */
-  | { at: 'done' };
+  | { at: 'done' }
+  /** So many times a period: how many of them are done. */
+  | { at: 'posts'; done: number; of: number };
 
 interface ReturnArcProps {
   state: ArcState;
@@ -34,6 +36,7 @@ function overrun(days: number): number {
  */
 export function ReturnArc({ state, kind, scale = 1 }: ReturnArcProps) {
   const look = useLook();
+  if (state.at === 'posts') return <Posts {...state} scale={scale} />;
   const late = state.at === 'late';
   const share = state.at === 'way' ? Math.min(1, Math.max(0, state.share)) : late ? 1 : 0;
   const tint = late
@@ -95,6 +98,37 @@ export function ReturnArc({ state, kind, scale = 1 }: ReturnArcProps) {
       )}
       {late ? <Path d={`M${RIGHT} ${CY}H${ground}`} stroke={tint} strokeWidth={3} /> : null}
       <Circle cx={Math.max(dot.x, 4.5)} cy={dot.y} r={4.5} fill={tint} />
+    </Svg>
+  );
+}
+
+/** Up to so many posts stand for themselves; of more, some stand for all. */
+const MOST_POSTS = 7;
+
+/** Posts on the ground, one for each time of the period, filled as far as they are done. */
+function Posts({ done, of, scale }: { done: number; of: number; scale: number }) {
+  const look = useLook();
+  const count = Math.min(of, MOST_POSTS);
+  const filled = done >= of ? count : Math.floor((done / of) * count);
+  const gap = count > 1 ? (ARC_WIDTH - 12) / (MOST_POSTS - 1) : 0;
+  const left = (ARC_WIDTH - gap * (count - 1)) / 2;
+  return (
+    <Svg
+      width={ARC_WIDTH * scale}
+      height={ARC_HEIGHT * scale}
+      viewBox={`0 0 ${ARC_WIDTH} ${ARC_HEIGHT}`}
+      aria-hidden
+    >
+      <Path d={`M2 ${CY + 3}H${ARC_WIDTH - 2}`} stroke={look.track} strokeWidth={1.6} />
+      {Array.from({ length: count }, (_, i) => (
+        <Path
+          key={i}
+          d={`M${left + i * gap} ${CY + 2}v${i < filled ? -19 : -9}`}
+          stroke={i < filled ? look.moss : look.slate}
+          strokeWidth={i < filled ? 5 : 2}
+          strokeLinecap="round"
+        />
+      ))}
     </Svg>
   );
 }

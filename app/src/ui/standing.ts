@@ -8,12 +8,23 @@ export function daysLate(time: TimeView, today: LocalDate, settings: Settings): 
   return Math.max(0, parseDay(today) - clockOf(settings).dayOfMoment(time.due));
 }
 
+/** The pause in which a to-do is today: its last day, or null without an end; undefined for none. */
+export function pausedUntil({ series }: TodoView, today: LocalDate): LocalDate | null | undefined {
+  return series.pauses?.find(({ from, to }) => from <= today && (to === null || to >= today))?.to;
+}
+
 /** Where a to-do stands, in a few words: “3 days late”, “due today”, “Fri 18 Dec”. */
 export function standingOf(
   todo: TodoView,
   today: LocalDate,
   settings: Settings,
 ): { words: string; late: number } {
+  const paused = pausedUntil(todo, today);
+  if (paused !== undefined)
+    return {
+      words: paused === null ? 'paused' : `paused until ${momentText(paused, today, true)}`,
+      late: 0,
+    };
   const time = todo.open[0];
   if (time) {
     const late = daysLate(time, today, settings);

@@ -98,6 +98,16 @@ async function live(life: Life, story: Story): Promise<void> {
       const day = Math.min(parseMoment(slot).day + late, last);
       await finish(slot, doneAt(slot, day), how === 'skip' ? 'skip' : 'done');
     }
+  for (const days of story.tallies ?? []) {
+    const at = moment(clock, today - days, '17:15');
+    todo = await does(life, at, { do: 'tally', id: random.uuid(), todo: todo.id });
+  }
+  if (story.pausedFrom !== undefined)
+    todo = await does(life, moment(clock, story.pausedFrom, '09:00'), {
+      do: 'pause',
+      id: random.uuid(),
+      todos: [todo.id],
+    });
   const slot = dueNext();
   const early = moment(clock, today, '08:05');
   if (story.doneToday && slot && parseMoment(slot).day === today && early <= now)

@@ -28,6 +28,10 @@ export interface Story {
   lastDone?: Day;
   /** Done on the day itself, early in the morning. */
   doneToday?: boolean;
+  /** So many times a period: on which days before today it was done, as days back. */
+  tallies?: readonly number[];
+  /** The day from which it is paused. */
+  pausedFrom?: Day;
 }
 
 /**
@@ -145,6 +149,18 @@ export function scenario(today: Day): Story[] {
       habit: { late: [0, 0, 1], at: '11:00', misses: 10 },
     },
     { sentence: `Paint the spare hive on ${formatDay(today + 5)}`, written: back(3) },
+    {
+      sentence: 'Walk the towpath 3 times a week',
+      written: back(27),
+      tallies: [26, 24, 22, 19, 17, 12, 10, 8, 5, 3, 1],
+    },
+    {
+      sentence: 'Scrub the deck every 2 weeks',
+      written: back(84),
+      habit: { late: [0, 1], at: '15:30', misses: 10 },
+      lastDone: back(28),
+      pausedFrom: back(20),
+    },
     // Work
     {
       sentence: 'Help at the repair café on the first Saturday of each month at 10:00',

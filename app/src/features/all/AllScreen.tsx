@@ -12,6 +12,7 @@ import { Heading, WordLink, Words } from '../../ui/Words.tsx';
 import { arcKind, arcOf } from '../../ui/arcs.ts';
 import { useLook, useWide } from '../../ui/look.ts';
 import { standingOf } from '../../ui/standing.ts';
+import { PauseAll } from './PauseAll.tsx';
 import { arrange, fits } from './arrange.ts';
 
 /** All definitions, with search. `story` shows one to-do beside the list. */
@@ -30,7 +31,7 @@ export function AllScreen({ story }: { story: (id: string | null) => ReactNode }
     ) : null;
   const { settings } = session;
   const found = view.todos.filter((todo) => fits(todo, search, settings));
-  const groups = arrange(found);
+  const groups = arrange(found, view.today);
   return (
     <Screen width={620} detail={story(chosen)}>
       <View style={{ padding: 20, paddingBottom: 8, gap: 14 }}>
@@ -51,6 +52,7 @@ export function AllScreen({ story }: { story: (id: string | null) => ReactNode }
           />
         ) : null}
       </View>
+      {view.todos.length ? <PauseAll todos={view.todos} today={view.today} /> : null}
       {groups.map(({ title, todos }) => (
         <View key={title} role="region" aria-label={title}>
           <View

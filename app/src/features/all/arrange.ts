@@ -1,5 +1,6 @@
 import type { TodoView } from '@back-again/contract';
-import { repeatText, type Settings } from '@back-again/core';
+import { repeatText, type LocalDate, type Settings } from '@back-again/core';
+import { pausedUntil } from '../../ui/standing.ts';
 
 export interface Group {
   title: string;
@@ -18,7 +19,9 @@ export function fits({ series }: TodoView, search: string, settings: Settings): 
 const nextOf = ({ open, next }: TodoView) => open[0]?.due ?? next?.due ?? '9999';
 
 /** To-dos in groups, each by its next date: what comes back, one-offs, without a date, ended. */
-export function arrange(todos: readonly TodoView[]): Group[] {
+export function arrange(all: readonly TodoView[], today: LocalDate): Group[] {
+  const isPaused = (todo: TodoView) => !todo.ended && pausedUntil(todo, today) !== undefined;
+  const todos = all.filter((todo) => !isPaused(todo));
   const group = (title: string, has: (todo: TodoView) => boolean): Group => ({
     title,
     todos: todos
@@ -30,6 +33,7 @@ export function arrange(todos: readonly TodoView[]): Group[] {
     group('Comes back', ({ ended, series }) => !ended && series.repeat !== null),
     group('Once', (todo) => !todo.ended && todo.series.repeat === null && !undated(todo)),
     group('No date yet', undated),
+    { title: 'Paused', todos: all.filter(isPaused) },
     group('Ended', ({ ended }) => ended),
   ].filter(({ todos: found }) => found.length);
 }

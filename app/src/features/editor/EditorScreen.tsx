@@ -11,7 +11,14 @@ import {
 import { router, useLocalSearchParams } from 'expo-router';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { View } from 'react-native';
-import { errorOf, useActMutation, useNowQuery, useSessionQuery } from '../../data/api.ts';
+import type { TodoView } from '@back-again/contract';
+import {
+  errorOf,
+  useActMutation,
+  useNowQuery,
+  useSessionQuery,
+  useTodoQuery,
+} from '../../data/api.ts';
 import { useDraft } from '../../data/draft.ts';
 import { newId } from '../../data/ids.ts';
 import { Action } from '../../ui/Action.tsx';
@@ -19,6 +26,7 @@ import { Examples } from '../../ui/Examples.tsx';
 import { Field } from '../../ui/Field.tsx';
 import { Screen, useAnnounce } from '../../ui/Frame.tsx';
 import { Note } from '../../ui/Note.tsx';
+import { Unreachable } from '../../ui/Unreachable.tsx';
 import { Heading, WordLink, Words } from '../../ui/Words.tsx';
 import { useWide } from '../../ui/look.ts';
 import { Controls } from './Controls.tsx';
@@ -29,16 +37,21 @@ import { previewOf } from './preview.ts';
 
 /** What comes back? A plain field, the sentence as understood, and the next dates. */
 export function EditorScreen() {
-  const { text: given } = useLocalSearchParams<{ text?: string }>();
+  const { text: given, todo: id } = useLocalSearchParams<{ text?: string; todo?: string }>();
   const { data: session } = useSessionQuery();
+  const { data: page, error } = useTodoQuery(id ?? '', { skip: id === undefined });
   const now = useNow();
-  if (!session || now === null) return null;
+  if (error) return <Unreachable words={errorOf(error).message} onRetry={() => router.back()} />;
+  if (!session || now === null || (id !== undefined && !page)) return null;
+  const { settings, holidays } = session;
+  const todo = id === undefined ? null : page!.todo;
   return (
     <Editor
-      key={given ?? ''}
-      given={given}
-      settings={session.settings}
-      holidays={session.holidays}
+      key={id ?? given ?? ''}
+      given={todo ? typed(todo.series, page!.today, settings) : given}
+      todo={todo}
+      settings={settings}
+      holidays={holidays}
       now={now}
     />
   );
@@ -53,13 +66,15 @@ function useNow(): number | null {
 
 interface EditorProps {
   given: string | undefined;
+  /** The to-do that is changed; null for a new one. */
+  todo: TodoView | null;
   settings: Settings;
   holidays: readonly LocalDate[];
   now: number;
 }
 
-function Editor({ given, settings, holidays, now }: EditorProps) {
-  const [text, write] = useDraft(given);
+function Editor({ given, todo, settings, holidays, now }: EditorProps) {
+  const [text, write] = useDraft(given, todo === null);
   const [panel, setPanel] = useState<PanelName | null>(null);
   const wide = useWide();
   const person: Person = useMemo(
@@ -70,10 +85,10 @@ function Editor({ given, settings, holidays, now }: EditorProps) {
   const { series, problems } = reading;
   const sound = problems.length === 0 && series.title !== '';
   const preview = useMemo(
-    () => (sound ? previewOf(series, settings, now, holidays) : null),
-    [sound, series, settings, now, holidays],
+    () => (sound ? previewOf(series, settings, now, holidays, todo) : null),
+    [sound, series, settings, now, holidays, todo],
   );
-  const { keep, busy, failed } = useKeep(text, reading, () => write(''));
+  const { keep, busy, failed } = useKeep(text, reading, todo, () => write(''));
 
   useEffect(() => {
     document.title = 'What comes back? · Back Again';
@@ -85,7 +100,7 @@ function Editor({ given, settings, holidays, now }: EditorProps) {
   ) : null;
   return (
     <Screen width={620} {...(wide ? { detail: next ?? <View /> } : {})}>
-      <Head busy={busy} onKeep={() => void keep()} />
+      <Head busy={busy} isNew={todo === null} onKeep={() => void keep()} />
       <View style={{ paddingHorizontal: 20, gap: 12 }}>
         <Field
           label="What comes back, and how?"
@@ -129,7 +144,7 @@ function Editor({ given, settings, holidays, now }: EditorProps) {
 }
 
 /** Keeps the to-do. Sent again after a failure it is the same to-do, so that there is only one. */
-function useKeep(text: string, reading: Reading, clear: () => void) {
+function useKeep(text: string, reading: Reading, of: TodoView | null, clear: () => void) {
   const [act, { isLoading }] = useActMutation();
   const [failed, setFailed] = useState<{ text: string; words: string } | null>(null);
   const ids = useRef({ todo: newId(), action: newId(), text });
@@ -147,6 +162,11 @@ function useKeep(text: string, reading: Reading, clear: () => void) {
     if (ids.current.text !== text) ids.current = { ...ids.current, action: newId(), text };
     const { todo, action } = ids.current;
     try {
+      if (of) {
+        await act({ do: 'change', id: action, todo: of.id, series: partsOf(series) }).unwrap();
+        router.replace(`/todo/${of.id}`);
+        return;
+      }
       await act({ do: 'create', id: action, todo, series }).unwrap();
       clear();
       router.replace({ pathname: '/', params: { kept: todo } });
@@ -164,7 +184,21 @@ function useKeep(text: string, reading: Reading, clear: () => void) {
   return { keep, busy: isLoading, failed: failed?.text === text ? failed.words : null };
 }
 
-function Head({ busy, onKeep }: { busy: boolean; onKeep: () => void }) {
+/** A definition as the parts of a change: what it does not say any more is taken away. */
+function partsOf(series: Series): Record<string, unknown> {
+  const { pauses: _pauses, ...said } = series;
+  return { ...Object.fromEntries(SAID.map((part) => [part, null])), ...said };
+}
+
+const SAID = ['at', 'ends', 'closedDays', 'opensBefore', 'late', 'grace', 'owe'] as const;
+
+interface HeadProps {
+  busy: boolean;
+  isNew: boolean;
+  onKeep: () => void;
+}
+
+function Head({ busy, isNew, onKeep }: HeadProps) {
   return (
     <View
       style={{
@@ -179,11 +213,11 @@ function Head({ busy, onKeep }: { busy: boolean; onKeep: () => void }) {
     >
       <WordLink
         label="Close"
-        name="Close; what you typed is kept"
+        {...(isNew ? { name: 'Close; what you typed is kept' } : {})}
         onPress={() => (router.canGoBack() ? router.back() : router.replace('/'))}
       />
       <Heading level={1} size={20}>
-        What comes back?
+        {isNew ? 'What comes back?' : 'From this time on'}
       </Heading>
       <Action label="Keep it" filled busy={busy} onPress={onKeep} />
     </View>

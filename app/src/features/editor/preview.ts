@@ -1,13 +1,17 @@
+import type { TodoView } from '@back-again/contract';
 import {
   begin,
   clockOf,
   formatDay,
   forecast,
+  parseDay,
   pass,
   plannerOf,
   type Ahead,
   type Instant,
   type LocalDate,
+  type Planner,
+  type Progress,
   type Series,
   type Settings,
 } from '@back-again/core';
@@ -31,9 +35,10 @@ export function previewOf(
   settings: Settings,
   now: Instant,
   holidays: readonly LocalDate[] = [],
+  todo: Pick<TodoView, 'lastDone' | 'open'> | null = null,
 ): Preview {
   const planner = plannerOf(settings, holidays);
-  const { progress, times } = pass(planner, begin(series, now), now);
+  const { progress, times } = pass(planner, beginning(series, planner, now, todo), now);
   const open = progress.open
     .filter(({ due }) => due !== null)
     .map(({ slot, due }): Ahead => ({ slot, due: due!, kind: 'firm' }));
@@ -41,7 +46,27 @@ export function previewOf(
   return {
     today: formatDay(clockOf(settings).dayAt(now)),
     dates: [...open, ...ahead],
-    missed: times.filter(({ status }) => status === 'missed').length,
+    missed: todo ? 0 : times.filter(({ status }) => status === 'missed').length,
     complete: ahead.length < MOST,
   };
+}
+
+/** Where a definition begins to count: for one that is changed, from when it was last done. */
+function beginning(
+  series: Series,
+  planner: Planner,
+  now: Instant,
+  todo: Pick<TodoView, 'lastDone' | 'open'> | null,
+): Progress {
+  const progress = begin(series, now);
+  if (!todo) return progress;
+  if (planner(series).byCalendar) {
+    // What has gone by has its record already: it goes on with this time, or from today.
+    const from = todo.open[0]?.slot ?? formatDay(planner.clock.dayAt(now));
+    return { ...progress, passed: formatDay(parseDay(from.slice(0, 10)) - 1) };
+  }
+  if (todo.lastDone === null) return progress;
+  const day = parseDay(todo.lastDone);
+  const from = { day, instant: planner.clock.startOf(day) };
+  return { ...progress, base: { from, previous: null, at: now, used: false } };
 }

@@ -1,5 +1,5 @@
 import type { LocalDate, Settings } from '@back-again/core';
-import { addToDay, clockOf, formatDay, formatInstant, parseDay } from '@back-again/core';
+import { clockOf, formatDay, formatInstant, parseDay, putOffFrom } from '@back-again/core';
 import { useState } from 'react';
 import { Pressable, View, useWindowDimensions } from 'react-native';
 import { Action } from '../../ui/Action.tsx';
@@ -41,8 +41,9 @@ export function TodayRow({
   const narrow = useWindowDimensions().width < 330;
   const { todo, time } = row;
   const ended = time.status !== 'open';
-  const late = ended ? 0 : daysLate(time, today, settings);
-  const arc: ArcState = ended ? { at: 'done' } : arcOf({ ...todo, open: [time] }, late);
+  const late = ended || todo.quota !== null ? 0 : daysLate(time, today, settings);
+  const arc: ArcState =
+    ended && todo.quota === null ? { at: 'done' } : arcOf({ ...todo, open: [time] }, late);
   const { title } = todo.series;
   const name = nameOf(row);
   return (
@@ -126,7 +127,30 @@ function spoken(row: Row, today: LocalDate, settings: Settings): string {
   return lead ? `${lead}, ${rest}` : rest;
 }
 
-type Panel = 'move' | 'earlier' | null;
+type Panel = 'move' | 'earlier' | 'part' | null;
+
+const PARTS = [
+  { label: 'nothing yet', part: 0 },
+  { label: 'a quarter', part: 25 },
+  { label: 'half', part: 50 },
+  { label: 'most of it', part: 75 },
+];
+
+/** Where a time can be put off to, each day once. */
+function putOffChoices(day: number, settings: Settings, today: LocalDate) {
+  const { tomorrow, weekend, nextWeek, inThreeDays, inAWeek } = putOffFrom(day, settings);
+  const choices = [
+    { label: 'tomorrow', plan: tomorrow },
+    { label: 'the weekend', plan: weekend },
+    { label: 'next week', plan: nextWeek },
+    { label: momentText(inThreeDays, today), plan: inThreeDays },
+    { label: 'in a week', plan: inAWeek },
+  ];
+  return choices.filter(
+    (it, i): it is { label: string; plan: LocalDate } =>
+      it.plan !== null && choices.findIndex(({ plan }) => plan === it.plan) === i,
+  );
+}
 
 function Unfolded({
   row,
@@ -177,18 +201,18 @@ function Unfolded({
       {panel === 'move' ? (
         <Choices
           words="This time only, to"
-          choices={[
-            { label: 'tomorrow', n: 1 },
-            { label: momentText(formatDay(day + 2), today), n: 2 },
-            { label: momentText(formatDay(day + 3), today), n: 3 },
-            { label: 'in a week', n: 7 },
-          ].map(({ label, n }) => ({
+          choices={putOffChoices(day, settings, today).map(({ label, plan }) => ({
             label,
-            onPress: () =>
-              onDeed({
-                do: 'move',
-                plan: formatDay(addToDay(day, { months: 0, days: n, minutes: 0 })),
-              }),
+            onPress: () => onDeed({ do: 'move', plan }),
+          }))}
+        />
+      ) : null}
+      {panel === 'part' ? (
+        <Choices
+          words="Of this time is done"
+          choices={PARTS.map(({ label, part }) => ({
+            label,
+            onPress: () => onDeed({ do: 'part', part }),
           }))}
         />
       ) : null}

@@ -49,7 +49,7 @@ export function TodayScreen({ story }: { story: (id: string | null) => ReactNode
   const isEmpty = !sections.length && !view.soon.length;
   const rows = sections.flatMap((section) => section.rows);
   const toDo = sections
-    .filter(({ id }) => id !== 'early')
+    .filter(({ id }) => id !== 'early' && id !== 'period')
     .flatMap((section) => section.rows)
     .filter(({ time }) => time.status === 'open').length;
   const marks = rows
@@ -75,13 +75,13 @@ export function TodayScreen({ story }: { story: (id: string | null) => ReactNode
           />
         ) : null}
         {kept ? <Kept id={kept} today={today} onOpen={() => show(kept)} /> : null}
-        {deeds.brought ? (
+        {deeds.noted ? (
           <Note
-            words={`${deeds.brought.n === 1 ? 'One is' : `${deeds.brought.n} are`} brought to today. What is due stays due.`}
+            words={deeds.noted.words}
             action={{
               label: 'Undo',
-              name: 'Undo: bring to today',
-              onPress: () => void deeds.unbring(),
+              name: `Undo: ${deeds.noted.name}`,
+              onPress: () => void deeds.unnote(),
             }}
           />
         ) : null}

@@ -1,9 +1,10 @@
 import type { EndedRow, LaterRow, TimeView, TodayView, TodoView } from '@back-again/contract';
 import { parseMoment, repeatText, type LocalDate, type Settings } from '@back-again/core';
 import { days, momentText } from '../../ui/dates.ts';
-import { daysLate } from '../../ui/standing.ts';
+import { daysLate, pausedUntil } from '../../ui/standing.ts';
 
-export type SectionId = 'late' | 'morning' | 'afternoon' | 'evening' | 'anytime' | 'early';
+export type SectionId =
+  'late' | 'morning' | 'afternoon' | 'evening' | 'anytime' | 'period' | 'early';
 
 /** One row of Today: a time that is open, or one that ended today and stays where it was. */
 export interface Row {
@@ -28,6 +29,7 @@ const TITLES: Record<SectionId, string> = {
   afternoon: 'Afternoon',
   evening: 'Evening',
   anytime: 'No set time',
+  period: 'On any day',
   early: 'Can be done already',
 };
 const ORDER = Object.keys(TITLES) as SectionId[];
@@ -44,8 +46,11 @@ function partOfDay(time: TimeView): SectionId {
 }
 
 function sectionOf(row: Row, today: LocalDate, settings: Settings): SectionId | null {
-  const { time } = row;
+  const { time, todo } = row;
+  if (todo.quota !== null) return 'period';
   if (time.status !== 'open') return partOfDay(time);
+  // What is held in a pause is out of the way.
+  if (pausedUntil(todo, today) !== undefined) return null;
   if (time.plan === null) return null;
   if (time.plan > today) return 'early';
   const placed = time.planBy === 'person' && time.plan === today;
@@ -128,22 +133,30 @@ export function lineOf(
   settings: Settings,
 ): { lead: string | null; rest: string; late: boolean } {
   const { todo, time } = row;
-  const late = daysLate(time, today, settings);
+  const late = todo.quota === null ? daysLate(time, today, settings) : 0;
   // The row stands for one time of day: the others are rows of their own.
   const { at = [] } = todo.series;
   const repeat = repeatText({ ...todo.series, at: at.slice(0, 1) }, settings);
-  if (late) return { lead: `${days(late)} late`, rest: repeat, late: true };
+  const part = time.part === null ? '' : ` · ${time.part} % done`;
+  if (todo.quota !== null) {
+    const until = time.due === null ? '' : ` · until ${momentText(time.due, today, true)}`;
+    return { lead: `${time.tally ?? 0} of ${todo.quota}`, rest: repeat + until, late: false };
+  }
+  if (late) return { lead: `${days(late)} late`, rest: repeat + part, late: true };
   const minute = time.due === null ? null : parseMoment(time.due).minute;
-  if (minute !== null) return { lead: time.due!.slice(11), rest: repeat, late: false };
+  if (minute !== null) return { lead: time.due!.slice(11), rest: repeat + part, late: false };
   if (time.plan !== null && time.plan > today)
-    return { lead: `for ${momentText(time.plan, today, true)}`, rest: repeat, late: false };
+    return { lead: `for ${momentText(time.plan, today, true)}`, rest: repeat + part, late: false };
   const { way } = time;
   const after = todo.series.repeat?.by === 'completion';
-  return { lead: after && way ? `day ${way.gone} of ${way.of}` : null, rest: repeat, late: false };
+  const lead = after && way ? `day ${way.gone} of ${way.of}` : null;
+  return { lead, rest: repeat + part, late: false };
 }
 
 /** What a finished row answers in place: when it is back again. */
 export function answerOf({ todo, time }: Pick<Row, 'todo' | 'time'>, today: LocalDate): string {
+  if (todo.quota !== null && time.status !== 'skipped')
+    return `${time.tally ?? todo.open[0]?.tally ?? 0} of ${todo.quota} done`;
   const skipped = time.status === 'skipped' ? 'Skipped. ' : '';
   if (todo.open[0]?.due) return `${skipped}Back again ${momentText(todo.open[0].due, today, true)}`;
   if (todo.next) return `${skipped}Back again ${momentText(todo.next.due, today)}`;

@@ -1,12 +1,12 @@
 import type { TimeView, TodoPage } from '@back-again/contract';
-import { say, typed, type Settings } from '@back-again/core';
-import { router } from 'expo-router';
-import { useEffect, useState, type ReactNode } from 'react';
+import { repeatText, say, type Settings } from '@back-again/core';
+import { useEffect, useState } from 'react';
 import { View } from 'react-native';
 import { errorOf, useSessionQuery, useTodoQuery } from '../../data/api.ts';
 import { newId } from '../../data/ids.ts';
 import { useSend } from '../../data/useSend.ts';
 import { Action } from '../../ui/Action.tsx';
+import { Field } from '../../ui/Field.tsx';
 import { useAnnounce } from '../../ui/Frame.tsx';
 import { Note } from '../../ui/Note.tsx';
 import { ReturnArc } from '../../ui/ReturnArc.tsx';
@@ -16,7 +16,39 @@ import { arcKind, arcOf } from '../../ui/arcs.ts';
 import { momentText } from '../../ui/dates.ts';
 import { useLook } from '../../ui/look.ts';
 import { standingOf } from '../../ui/standing.ts';
+import { Part } from './Part.tsx';
+import { Ways } from './Ways.tsx';
 import { factsOf, outcomeOf, totalsText } from './outcome.ts';
+
+/** What is written down with this time. */
+function TimeNote({ note, onKeep }: { note: string | null; onKeep: (note: string) => void }) {
+  const [text, setText] = useState<string | null>(null);
+  if (text === null)
+    return (
+      <View style={{ alignItems: 'flex-start' }}>
+        {note ? <Words size={15.5}>{note}</Words> : null}
+        <WordLink
+          label={note ? 'Change the note' : 'Write a note'}
+          onPress={() => setText(note ?? '')}
+        />
+      </View>
+    );
+  return (
+    <View style={{ gap: 8 }}>
+      <Field label="Note for this time" value={text} onChangeText={setText} multiline autoFocus />
+      <View style={{ flexDirection: 'row', gap: 8 }}>
+        <Action
+          label="Keep the note"
+          onPress={() => {
+            onKeep(text);
+            setText(null);
+          }}
+        />
+        <Action label="Leave it" onPress={() => setText(null)} />
+      </View>
+    </View>
+  );
+}
 
 /** The story of a to-do: its sentence, this time, the next times, what became of the last ones. */
 export function Story({ id }: { id: string | null }) {
@@ -86,6 +118,9 @@ function Loaded({ id }: { id: string }) {
           settings={session.settings}
           busy={busy}
           onFinish={(how) => finish(time, how)}
+          onNote={(note) =>
+            void send({ do: 'note', id: newId(), todo: id, slot: time.slot, note }, () => 'Kept')
+          }
         />
       ))}
       <NextTimes page={page} />
@@ -95,7 +130,7 @@ function Loaded({ id }: { id: string }) {
         onUndo={undo}
         onDone={(time) => finish(time, 'done')}
       />
-      <Ways page={page} settings={session.settings} onRemove={() => void remove()} />
+      <Ways page={page} settings={session.settings} send={send} onRemove={() => void remove()} />
     </View>
   );
 }
@@ -129,9 +164,10 @@ interface ThisTimeProps extends PartProps {
   time: TimeView;
   busy: boolean;
   onFinish: (how: 'done' | 'skip') => void;
+  onNote: (note: string) => void;
 }
 
-function ThisTime({ page: { todo, today }, time, busy, onFinish }: ThisTimeProps) {
+function ThisTime({ page: { todo, today }, time, busy, onFinish, onNote }: ThisTimeProps) {
   const { title } = todo.series;
   return (
     <Part title="This time">
@@ -150,11 +186,12 @@ function ThisTime({ page: { todo, today }, time, busy, onFinish }: ThisTimeProps
         />
         <Action label="Skip" name={`Skip: ${title}`} busy={busy} onPress={() => onFinish('skip')} />
       </View>
+      <TimeNote note={time.note} onKeep={onNote} />
     </Part>
   );
 }
 
-function NextTimes({ page: { ahead, today, todo } }: { page: TodoPage }) {
+function NextTimes({ page: { ahead, left, today, todo } }: { page: TodoPage }) {
   if (!ahead.length)
     return todo.ended && todo.series.repeat ? (
       <Part title="Next times">
@@ -168,6 +205,16 @@ function NextTimes({ page: { ahead, today, todo } }: { page: TodoPage }) {
       aside={expected ? 'expected: they move with the day you finish' : 'fixed by the calendar'}
     >
       <Words size={15.5}>{ahead.map(({ due }) => momentText(due, today)).join(' · ')}</Words>
+      {left === null ? null : (
+        <Words size={15.5} tint="soft">
+          {left === 1 ? 'That is the last one.' : `${left} are still to come.`}
+        </Words>
+      )}
+      {todo.turns.map(({ from, series }) => (
+        <Words key={from} size={15.5} tint="soft">
+          {`From ${momentText(from, today)} on: ${repeatText(series)}.`}
+        </Words>
+      ))}
     </Part>
   );
 }
@@ -201,9 +248,16 @@ function LastTimes({ page, settings, onUndo, onDone }: LastTimesProps) {
             <Words size={15.5} style={{ width: 132 }}>
               {date}
             </Words>
-            <Words size={15} tint={tint} weight={600} style={{ flex: 1 }}>
-              {words}
-            </Words>
+            <View style={{ flex: 1 }}>
+              <Words size={15} tint={tint} weight={600}>
+                {words}
+              </Words>
+              {time.note ? (
+                <Words size={14.5} tint="soft">
+                  {time.note}
+                </Words>
+              ) : null}
+            </View>
             {time.status === 'missed' ? (
               <WordLink
                 label="I did it"
@@ -221,60 +275,5 @@ function LastTimes({ page, settings, onUndo, onDone }: LastTimesProps) {
         );
       })}
     </Part>
-  );
-}
-
-function Ways({ page, settings, onRemove }: PartProps & { onRemove: () => void }) {
-  const [asking, setAsking] = useState(false);
-  const { todo, today } = page;
-  const like = () =>
-    router.push({ pathname: '/write', params: { text: typed(todo.series, today, settings) } });
-  if (!asking)
-    return (
-      <View style={{ flexDirection: 'row', columnGap: 24, flexWrap: 'wrap' }}>
-        <WordLink label="Write one like it" onPress={like} />
-        <WordLink label="Remove" onPress={() => setAsking(true)} />
-      </View>
-    );
-  return (
-    <View style={{ gap: 10 }}>
-      <Words size={15.5}>Remove this to-do, all its times and its record?</Words>
-      <View style={{ flexDirection: 'row', gap: 8 }}>
-        <Action label="Remove" name={`Remove ${todo.series.title}`} filled onPress={onRemove} />
-        <Action label="Leave it" onPress={() => setAsking(false)} />
-      </View>
-    </View>
-  );
-}
-
-interface SectionProps {
-  title: string;
-  aside?: string | undefined;
-  children: ReactNode;
-}
-
-function Part({ title, aside, children }: SectionProps) {
-  return (
-    <View role="region" aria-label={title} style={{ gap: 4 }}>
-      <View
-        style={{
-          flexDirection: 'row',
-          justifyContent: 'space-between',
-          alignItems: 'baseline',
-          flexWrap: 'wrap',
-          columnGap: 12,
-        }}
-      >
-        <Heading level={2} size={16}>
-          {title}
-        </Heading>
-        {aside ? (
-          <Words size={14.5} tint="soft">
-            {aside}
-          </Words>
-        ) : null}
-      </View>
-      {children}
-    </View>
   );
 }

@@ -7,10 +7,12 @@ export function outcomeOf(
   time: TimeView,
   settings: Settings,
 ): { words: string; tint: 'moss' | 'soft' | 'ink' } {
+  const tally = time.tally === null ? '' : `, ${time.tally} done`;
   if (time.status !== 'done')
     return time.status === 'skipped'
       ? { words: 'skipped', tint: 'soft' }
-      : { words: 'missed', tint: 'ink' };
+      : { words: `missed${tally}`, tint: 'ink' };
+  if (time.tally !== null) return { words: `${time.tally} done`, tint: 'moss' };
   if (time.due === null || time.closedAt === null) return { words: 'done', tint: 'moss' };
   const clock = clockOf(settings);
   const late = clock.dayAt(parseInstant(time.closedAt)) - clock.dayOfMoment(time.due);
@@ -29,6 +31,8 @@ export function factsOf(todo: TodoView, time: TimeView, today: LocalDate): strin
   }
   if (plan !== null && planBy === 'person')
     facts.push(`Planned for ${momentText(plan, today, true)}`);
+  if (time.tally !== null && todo.quota !== null) facts.push(`${time.tally} of ${todo.quota} done`);
+  if (time.part !== null) facts.push(`${time.part} % done`);
   if (rolled) facts.push(`Rolled over ${rolled === 1 ? 'once' : `${rolled} times`}`);
   if (todo.series.repeat)
     facts.push(

@@ -1,0 +1,36 @@
+import type { ReactNode } from 'react';
+import { View } from 'react-native';
+import { Heading, Words } from '../../ui/Words.tsx';
+
+interface PartProps {
+  title: string;
+  aside?: string | undefined;
+  children: ReactNode;
+}
+
+/** A part of the page, with its heading and a few words beside it. */
+export function Part({ title, aside, children }: PartProps) {
+  return (
+    <View role="region" aria-label={title} style={{ gap: 4 }}>
+      <View
+        style={{
+          flexDirection: 'row',
+          justifyContent: 'space-between',
+          alignItems: 'baseline',
+          flexWrap: 'wrap',
+          columnGap: 12,
+        }}
+      >
+        <Heading level={2} size={16}>
+          {title}
+        </Heading>
+        {aside ? (
+          <Words size={14.5} tint="soft">
+            {aside}
+          </Words>
+        ) : null}
+      </View>
+      {children}
+    </View>
+  );
+}

@@ -1,0 +1,165 @@
+import type { Action as Sent, TodoPage } from '@back-again/contract';
+import { formatDay, parseDay, typed, type Settings } from '@back-again/core';
+import { router } from 'expo-router';
+import { useState } from 'react';
+import { View } from 'react-native';
+import { newId } from '../../data/ids.ts';
+import type { useSend } from '../../data/useSend.ts';
+import { Action } from '../../ui/Action.tsx';
+import { Note } from '../../ui/Note.tsx';
+import { WordLink, Words } from '../../ui/Words.tsx';
+import { momentText } from '../../ui/dates.ts';
+import { pausedUntil } from '../../ui/standing.ts';
+
+interface WaysProps {
+  page: TodoPage;
+  settings: Settings;
+  send: ReturnType<typeof useSend>['send'];
+  onRemove: () => void;
+}
+
+type Panel = 'pause' | 'away' | null;
+type What = Sent extends infer A ? (A extends Sent ? Omit<A, 'id'> : never) : never;
+
+/** What can be done with the to-do itself: change it, pause it, take times away, end it. */
+export function Ways({ page, settings, send, onRemove }: WaysProps) {
+  const [panel, setPanel] = useState<Panel>(null);
+  const [last, setLast] = useState<{ action: string; words: string } | null>(null);
+  const { todo, today } = page;
+  const { id, series } = todo;
+  const isPaused = pausedUntil(todo, today) !== undefined;
+  const toggle = (which: Panel) => setPanel(panel === which ? null : which);
+  const like = () =>
+    router.push({ pathname: '/write', params: { text: typed(series, today, settings) } });
+
+  const act = async (what: What, words: string) => {
+    const action = newId();
+    if (!(await send({ ...what, id: action } as Sent, () => words))) return;
+    setPanel(null);
+    setLast({ action, words });
+  };
+  const undo = async () => {
+    if (await send({ do: 'undo', id: newId(), of: last!.action }, () => 'As it was before'))
+      setLast(null);
+  };
+  return (
+    <View style={{ gap: 6 }}>
+      {last ? (
+        <Note
+          words={last.words}
+          action={{ label: 'Undo', name: `Undo: ${last.words}`, onPress: () => void undo() }}
+        />
+      ) : null}
+      <View style={{ flexDirection: 'row', columnGap: 24, flexWrap: 'wrap' }}>
+        <WordLink
+          label="Change it"
+          onPress={() => router.push({ pathname: '/write', params: { todo: id } })}
+        />
+        {todo.ended ? (
+          <WordLink
+            label="Bring it back"
+            onPress={() => void act({ do: 'reopen', todo: id }, 'It comes back, from today on.')}
+          />
+        ) : isPaused ? (
+          <WordLink
+            label="Resume"
+            onPress={() => void act({ do: 'resume', todos: [id] }, 'It comes back, from today on.')}
+          />
+        ) : (
+          <WordLink label="Pause" expanded={panel === 'pause'} onPress={() => toggle('pause')} />
+        )}
+        <WordLink label="Write one like it" onPress={like} />
+        <WordLink label="Take away" expanded={panel === 'away'} onPress={() => toggle('away')} />
+      </View>
+      {panel === 'pause' ? (
+        <PauseLengths
+          today={today}
+          onPick={(to, words) => void act({ do: 'pause', todos: [id], to }, words)}
+        />
+      ) : null}
+      {panel === 'away' ? (
+        <TakeAway page={page} onAct={(what, words) => void act(what, words)} onRemove={onRemove} />
+      ) : null}
+    </View>
+  );
+}
+
+function PauseLengths({
+  today,
+  onPick,
+}: {
+  today: string;
+  onPick: (to: string | null, words: string) => void;
+}) {
+  const day = parseDay(today);
+  const lengths = [
+    { label: 'for a week', to: formatDay(day + 6) },
+    { label: 'for two weeks', to: formatDay(day + 13) },
+    { label: 'for a month', to: formatDay(day + 29) },
+    { label: 'until I resume it', to: null },
+  ];
+  return (
+    <View style={{ flexDirection: 'row', flexWrap: 'wrap', columnGap: 16, alignItems: 'center' }}>
+      <Words size={15} tint="soft">
+        From today
+      </Words>
+      {lengths.map(({ label, to }) => (
+        <WordLink
+          key={label}
+          label={label}
+          name={`Pause ${label}`}
+          onPress={() =>
+            onPick(
+              to,
+              to === null
+                ? 'Paused until you resume it.'
+                : `Paused until ${momentText(to, today)}.`,
+            )
+          }
+        />
+      ))}
+    </View>
+  );
+}
+
+interface TakeAwayProps {
+  page: TodoPage;
+  onAct: (what: What, words: string) => void;
+  onRemove: () => void;
+}
+
+/** Asks what is meant: this time, this time and what follows, or the whole to-do with its record. */
+function TakeAway({ page: { todo, ahead, today }, onAct, onRemove }: TakeAwayProps) {
+  const slot = todo.open[0]?.slot ?? ahead[0]?.slot;
+  const due = todo.open[0]?.due ?? ahead[0]?.due;
+  const time = due ? momentText(due, today) : 'this time';
+  const of = { todo: todo.id };
+  return (
+    <View style={{ gap: 8 }}>
+      <Words size={15.5}>What is to be taken away?</Words>
+      <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8 }}>
+        {slot !== undefined && todo.series.repeat ? (
+          <>
+            <Action
+              label={`Only ${time}`}
+              onPress={() => onAct({ do: 'drop', ...of, slot }, `${time} is taken away.`)}
+            />
+            <Action
+              label={`${time} and what follows`}
+              onPress={() =>
+                onAct({ do: 'end', ...of, slot }, `${time} and what follows are taken away.`)
+              }
+            />
+          </>
+        ) : null}
+        {todo.ended ? null : (
+          <Action
+            label="End it, keep its record"
+            onPress={() => onAct({ do: 'end', ...of }, 'It has ended. Its record stays.')}
+          />
+        )}
+        <Action label="All of it" name={`Remove ${todo.series.title}`} filled onPress={onRemove} />
+      </View>
+    </View>
+  );
+}
