@@ -25,8 +25,10 @@ export async function startServer(config: Config): Promise<Running> {
   now.set(config.testNow);
   await migrate(db.sequelize);
   if (config.demo && (await loadDemo(db, now()))) log.info('the demo data is made');
-  const clock = makeClock(db, now, log);
-  const { app, close } = makeApp({ config, db, clock, now, log });
+  let tell: (userId: string) => void = () => undefined;
+  const clock = makeClock(db, now, log, (userId) => tell(userId));
+  const { app, live, close } = makeApp({ config, db, clock, now, log });
+  tell = live.tell;
   const server = await new Promise<Server>((resolve, reject) => {
     const listening = app.listen(config.port, config.host, () => resolve(listening));
     listening.once('error', reject);
@@ -40,9 +42,9 @@ export async function startServer(config: Config): Promise<Running> {
     clock,
     async stop() {
       const closed = new Promise((resolve) => server.close(resolve));
+      close();
       server.closeIdleConnections();
       await clock.stop();
-      close();
       await closed;
       await db.close();
     },

@@ -1,6 +1,9 @@
 import type { Action, ActionAnswer } from '@back-again/contract';
 import { useState } from 'react';
-import { errorOf, useActMutation } from './api.ts';
+import { useDispatch, useStore } from 'react-redux';
+import { errorOf, useActMutation, useSessionQuery } from './api.ts';
+import type { AppState } from './store.ts';
+import { waiting } from './waiting.ts';
 
 interface Failure {
   words: string;
@@ -14,19 +17,32 @@ interface Failure {
  */
 export function useSend(announce: (words: string) => void) {
   const [act, { isLoading }] = useActMutation();
+  const dispatch = useDispatch();
+  const store = useStore<AppState>();
+  const { data: session } = useSessionQuery();
   const [failure, setFailure] = useState<Failure | null>(null);
 
   async function send(
     action: Action,
     say: (answer: ActionAnswer) => string,
   ): Promise<ActionAnswer | null> {
+    const keep = (by: string) => {
+      dispatch(waiting.actions.waits({ by, action }));
+      setFailure(null);
+      announce('No connection: it is kept here and sent later');
+      return null;
+    };
+    // What was done before it goes first.
+    if (session && store.getState().waiting.kept.some(({ by }) => by === session.name))
+      return keep(session.name);
     try {
       const answer = await act(action).unwrap();
       setFailure(null);
       announce(say(answer));
       return answer;
     } catch (error) {
-      const { message } = errorOf(error);
+      const { code, message } = errorOf(error);
+      if (code === 'offline' && session) return keep(session.name);
       setFailure({ words: message, retry: () => void send(action, say) });
       announce(message);
       return null;

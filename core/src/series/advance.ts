@@ -32,7 +32,7 @@ export function begin(series: Series, at: Instant): Progress {
  * changed.
  */
 export function advance(planner: Planner, progress: Progress, until: Instant): Course {
-  if (progress.through !== null && until <= progress.through) return { progress, ended: [] };
+  if (progress.through !== null && until < progress.through) return { progress, ended: [] };
   const { clock } = planner;
   const now = copyOf(progress);
   const ended: Occurrence[] = [];

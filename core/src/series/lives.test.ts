@@ -118,6 +118,9 @@ describe('pauses (R12)', () => {
     const back = play(DAILY, '2027-06-06T11:00', [...steps, step('2027-06-06T10:30', 'resume')]);
     expect(brief(back)).toEqual(['06-01 missed', '06-02 missed', '06-06 open']);
     expect(back.next).toBe('2027-06-07');
+    // At that very moment, and not with the next tick.
+    const resumed = step('2027-06-06T10:30', 'resume');
+    expect(brief(play(DAILY, resumed.at, [...steps, resumed]))).toEqual(brief(back));
   });
 
   test('a time that is held rolls again at the first start of a day after the pause', () => {

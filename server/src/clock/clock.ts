@@ -24,12 +24,20 @@ export interface Clock {
  * The clock of one server. It takes what is due by `wakeAt` in batches that skip the rows another
  * server holds, so several can run on one database, and after an outage it simply catches up.
  */
-export function makeClock(db: Database, now: Now, log: Log): Clock {
+export function makeClock(
+  db: Database,
+  now: Now,
+  log: Log,
+  /** Whose to-dos changed. */
+  tell: (userId: string) => void = () => undefined,
+): Clock {
   let timer: NodeJS.Timeout | null = null;
   let stopped = false;
   let running: Promise<unknown> = Promise.resolve();
 
-  async function batch(at: Instant): Promise<{ taken: number; advanced: number }> {
+  async function batch(
+    at: Instant,
+  ): Promise<{ taken: number; advanced: number; users: Set<string> }> {
     return db.transaction(async (transaction) => {
       const rows = await db.series.findAll({
         where: { wakeAt: { [Op.lte]: new Date(at) }, removedAt: null },
@@ -54,7 +62,8 @@ export function makeClock(db: Database, now: Now, log: Log): Clock {
           { wakeAt: new Date(at + REST) },
           { where: { userId: row.userId, id: row.id }, transaction },
         );
-      return { taken: rows.length, advanced };
+      const users = new Set(rows.map((row) => row.userId));
+      return { taken: rows.length, advanced, users };
     });
   }
 
@@ -69,7 +78,8 @@ export function makeClock(db: Database, now: Now, log: Log): Clock {
   async function tick(): Promise<number> {
     let done = 0;
     for (;;) {
-      const { taken, advanced } = await batch(now());
+      const { taken, advanced, users } = await batch(now());
+      for (const user of users) tell(user);
       done += advanced;
       if (taken < BATCH || stopped) return done;
     }

@@ -11,14 +11,17 @@ import type { Log } from '../log.ts';
 import { COOKIE, accountRoutes } from './account.ts';
 import type { Context } from './context.ts';
 import { HttpError, answerErrors, notFound } from './errors.ts';
+import { makeLive, type Live } from './live.ts';
 import { testClockRoutes } from './testClock.ts';
 import { todoRoutes } from './todos.ts';
 
 const MONTH = 30 * 24 * 3600_000;
 
 /** The whole HTTP side of the server; `close` ends what it keeps running. */
-export function makeApp(context: Context): { app: Express; close(): void } {
-  const { config, db, log } = context;
+export function makeApp(given: Omit<Context, 'live'>): { app: Express; live: Live; close(): void } {
+  const { config, db, log } = given;
+  const live = makeLive(db, log);
+  const context: Context = { ...given, live };
   const app = express();
   if (config.secure) app.set('trust proxy', 1);
   app.disable('x-powered-by');
@@ -83,7 +86,14 @@ export function makeApp(context: Context): { app: Express; close(): void } {
   if (config.web) serveWeb(app, config.web);
   app.use(notFound);
   app.use(answerErrors(log));
-  return { app, close: () => store.stopExpiringSessions() };
+  return {
+    app,
+    live,
+    close() {
+      live.stop();
+      store.stopExpiringSessions();
+    },
+  };
 }
 
 /** A request that changes something must come from this very site (OWASP, CSRF prevention: verifying origin). */

@@ -8,6 +8,7 @@ import type { Database } from '../store/database.ts';
 import type { UserRow } from '../store/models.ts';
 import { userById } from '../store/users.ts';
 import { HttpError } from './errors.ts';
+import type { Live } from './live.ts';
 
 declare module 'express-session' {
   interface SessionData {
@@ -17,6 +18,7 @@ declare module 'express-session' {
 
 /** What the routes work with. */
 export interface Context {
+  live: Live;
   config: Config;
   db: Database;
   clock: Clock;

@@ -24,6 +24,7 @@ const ROUTES: [method: string, path: string, signedIn: boolean][] = [
   ['GET', '/today', true],
   ['GET', '/todos', true],
   ['GET', `/todos/${id()}`, true],
+  ['GET', '/events', true],
   ['POST', '/actions', true],
   ['PUT', '/test/clock', false],
 ];

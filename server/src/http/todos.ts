@@ -2,12 +2,12 @@ import { Router } from 'express';
 import { actionSchemaFor } from '@back-again/contract';
 import { act } from '../store/actions.ts';
 import { todayView, todoPage, todosView } from '../store/views.ts';
-import { actorOf, type Context } from './context.ts';
+import { actorOf, signedIn, type Context } from './context.ts';
 import { checked } from './errors.ts';
 
 /** Reading to-dos, and the one way to change them. */
 export function todoRoutes(context: Context): Router {
-  const { db } = context;
+  const { db, live } = context;
   const router = Router();
   router.get('/today', async (request, response) => {
     response.json(await todayView(db, await actorOf(context, request)));
@@ -22,6 +22,10 @@ export function todoRoutes(context: Context): Router {
     const actor = await actorOf(context, request);
     const action = checked(actionSchemaFor(request.body), request.body);
     response.json(await act(db, actor, action));
+    live.tell(actor.userId);
+  });
+  router.get('/events', async (request, response) => {
+    live.listen((await signedIn(context, request)).id, response);
   });
   return router;
 }

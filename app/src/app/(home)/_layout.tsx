@@ -1,4 +1,5 @@
 import { Slot } from 'expo-router';
+import { Connection } from '../../features/account/Connection.tsx';
 import { SignedIn } from '../../features/account/SignedIn.tsx';
 import { Frame } from '../../ui/Frame.tsx';
 
@@ -6,6 +7,7 @@ export default function Home() {
   return (
     <SignedIn>
       <Frame>
+        <Connection />
         <Slot />
       </Frame>
     </SignedIn>

@@ -32,6 +32,7 @@ import { useWide } from '../../ui/look.ts';
 import { Controls } from './Controls.tsx';
 import { NextTimes } from './NextTimes.tsx';
 import { PartLink, Sentence, type PanelName } from './Sentence.tsx';
+import { TryItOut } from './TryItOut.tsx';
 import { isOfWorkdays, type Person } from './edit.ts';
 import { previewOf } from './preview.ts';
 
@@ -138,6 +139,9 @@ function Editor({ given, todo, settings, holidays, now }: EditorProps) {
           />
         ) : null}
         {wide ? null : next}
+        {sound ? (
+          <TryItOut series={series} person={person} settings={settings} holidays={holidays} />
+        ) : null}
       </View>
     </Screen>
   );

@@ -2,6 +2,9 @@ import type { LocalDate, Settings } from '@back-again/core';
 import { clockOf, formatDay, formatInstant, parseDay, putOffFrom } from '@back-again/core';
 import { useState } from 'react';
 import { Pressable, View, useWindowDimensions } from 'react-native';
+import { useSelector } from 'react-redux';
+import type { AppState } from '../../data/store.ts';
+import { waitsFor } from '../../data/waiting.ts';
 import { Action } from '../../ui/Action.tsx';
 import { ReturnArc, type ArcState } from '../../ui/ReturnArc.tsx';
 import { WordLink, Words } from '../../ui/Words.tsx';
@@ -44,6 +47,7 @@ export function TodayRow({
   const late = ended || todo.quota !== null ? 0 : daysLate(time, today, settings);
   const arc: ArcState =
     ended && todo.quota === null ? { at: 'done' } : arcOf({ ...todo, open: [time] }, late);
+  const waits = useSelector((state: AppState) => waitsFor(state.waiting.kept, todo.id, time.slot));
   const { title } = todo.series;
   const name = nameOf(row);
   return (
@@ -92,7 +96,11 @@ export function TodayRow({
             )}
           </View>
         </Pressable>
-        {ended && row.action === null ? null : (
+        {waits ? (
+          <Words size={14.5} tint="soft">
+            waiting
+          </Words>
+        ) : ended && row.action === null ? null : (
           <Action
             label={ended ? 'Undo' : 'Done'}
             name={`${ended ? 'Undo' : 'Done'}: ${name}`}
@@ -182,6 +190,14 @@ function Unfolded({
                   onPress={() => toggle('earlier')}
                 />
                 <Action label="Move" name={`Move: ${name}`} onPress={() => toggle('move')} />
+                {row.todo.quota === null ? (
+                  <Action
+                    filled={panel === 'part'}
+                    label="Part done"
+                    name={`Part done: ${name}`}
+                    onPress={() => toggle('part')}
+                  />
+                ) : null}
               </>
             )}
             <Action label="Skip" name={`Skip: ${name}`} onPress={() => onDeed({ do: 'skip' })} />

@@ -124,13 +124,13 @@ function Loaded({ id }: { id: string }) {
         />
       ))}
       <NextTimes page={page} />
+      <Ways page={page} settings={session.settings} send={send} onRemove={() => void remove()} />
       <LastTimes
         page={page}
         settings={session.settings}
         onUndo={undo}
         onDone={(time) => finish(time, 'done')}
       />
-      <Ways page={page} settings={session.settings} send={send} onRemove={() => void remove()} />
     </View>
   );
 }

@@ -1,0 +1,204 @@
+import type { Page } from '@playwright/test';
+import { expect, row, test } from './program.ts';
+
+// What a person does with a to-do between its opening and its end. 24 November 2026 is a Tuesday.
+
+const button = (page: Page, name: string | RegExp) =>
+  page.getByRole('button', { name, exact: typeof name === 'string' });
+
+async function unfold(page: Page, title: string) {
+  await row(page, title)
+    .getByRole('button', { name: new RegExp(`^${title},`, 'u') })
+    .click();
+}
+
+async function openPage(page: Page, title: string) {
+  await page.goto('/all');
+  await button(page, new RegExp(`^${title}, .* Open$`, 'u')).click();
+  await expect(page.getByRole('heading', { name: title, level: 1 })).toBeVisible();
+}
+
+const nextTimes = (page: Page) => page.getByRole('region', { name: 'Next times' });
+
+test.beforeEach(async ({ someone }) => {
+  await someone();
+});
+
+test('put off to the weekend, part of it done, a note with it', async ({
+  page,
+  write,
+  setTime,
+}) => {
+  await write('Check the bilge every Tuesday');
+  await unfold(page, 'Check the bilge');
+  await button(page, 'Part done: Check the bilge').click();
+  await button(page, 'Of this time is done half').click();
+  await expect(row(page, 'Check the bilge').getByText('50 % done')).toBeVisible();
+  await unfold(page, 'Check the bilge');
+  await button(page, 'Move: Check the bilge').click();
+  await button(page, 'This time only, to the weekend').click();
+  const early = page.getByRole('region', { name: 'Can be done already' });
+  await expect(early.getByText('for Sat 28 Nov')).toBeVisible();
+  await openPage(page, 'Check the bilge');
+  await button(page, 'Write a note').click();
+  await page.getByLabel('Note for this time').fill('The pump ran dry.');
+  await button(page, 'Keep the note').click();
+  await expect(page.getByText('The pump ran dry.')).toBeVisible();
+  await setTime('2026-11-28T09:40:00Z');
+  await page.goto('/');
+  await expect(row(page, 'Check the bilge').getByText('4 days late')).toBeVisible();
+});
+
+test('so many times a week: tallied, taken back, full', async ({ page, write }) => {
+  await write('Swim at the weir twice a week');
+  const it = row(page, 'Swim at the weir');
+  await button(page, 'Done: Swim at the weir').click();
+  await expect(it.getByText('1 of 2')).toBeVisible();
+  await button(page, 'Undo: Swim at the weir').click();
+  await expect(it.getByText('0 of 2')).toBeVisible();
+  await button(page, 'Done: Swim at the weir').click();
+  await expect(it.getByText('1 of 2')).toBeVisible();
+  await button(page, 'Done: Swim at the weir').click();
+  await expect(it.getByText('2 of 2 done')).toBeVisible();
+});
+
+test('changed from this time on: its record stays, the next times are the new ones', async ({
+  page,
+  write,
+  setTime,
+}) => {
+  await write('Check the bilge every Tuesday');
+  await button(page, 'Done: Check the bilge').click();
+  await expect(row(page, 'Check the bilge').getByText('Back again Tue 1 Dec')).toBeVisible();
+  await setTime('2026-12-01T09:40:00Z');
+  await openPage(page, 'Check the bilge');
+  await button(page, 'Change it').click();
+  const field = page.getByLabel('What comes back, and how?');
+  await expect(field).toHaveValue(/^Check the bilge every Tuesday/);
+  await field.fill('Check the bilge and the pump every Thursday at 9');
+  await expect(
+    page.getByRole('region', { name: 'Next times' }).getByText('Thu 3 Dec').first(),
+  ).toBeVisible();
+  await button(page, 'Keep it').click();
+  await expect(
+    page.getByRole('heading', { name: 'Check the bilge and the pump', level: 1 }),
+  ).toBeVisible();
+  await expect(nextTimes(page).getByText('Thu 3 Dec, 09:00')).toBeVisible();
+  await expect(
+    page.getByRole('region', { name: 'Last times' }).getByText('done on its day'),
+  ).toHaveCount(1);
+});
+
+test('this time is taken away, and then what follows; ended, it keeps its record', async ({
+  page,
+  write,
+}) => {
+  await write('Check the bilge every Tuesday');
+  await openPage(page, 'Check the bilge');
+  await button(page, 'Take away').click();
+  await button(page, 'Only Tue 24 Nov').click();
+  await expect(page.getByText('Tue 24 Nov is taken away.').first()).toBeVisible();
+  await expect(page.getByRole('region', { name: 'This time' })).toHaveCount(0);
+  await button(page, 'Take away').click();
+  await button(page, 'Tue 1 Dec and what follows').click();
+  await expect(nextTimes(page).getByText('It has ended: nothing more will come.')).toBeVisible();
+  await button(page, 'Undo: Tue 1 Dec and what follows are taken away.').click();
+  await expect(nextTimes(page).getByText('Tue 1 Dec')).toBeVisible();
+  await button(page, 'Take away').click();
+  await button(page, 'End it, keep its record').click();
+  await button(page, 'Bring it back').click();
+  await expect(nextTimes(page).getByText('Tue 1 Dec')).toBeVisible();
+});
+
+test('tried out before it is kept: finished late, fixed and after I finish side by side', async ({
+  page,
+}) => {
+  await page.goto('/write');
+  await page
+    .getByLabel('What comes back, and how?')
+    .fill('Grease the stern gland 14 days after done');
+  await button(page, 'Try it out').click();
+  await button(page, 'Tuesday 1 Dec: nothing').click();
+  const after = page.getByRole('group', { name: 'After I finish, as it is now' });
+  await expect(after.getByText('done 7 days late')).toBeVisible();
+  await expect(after.getByText('Tue 15 Dec:')).toBeVisible();
+  const fixed = page.getByRole('group', { name: 'Fixed', exact: true });
+  await expect(fixed.getByText('Tue 8 Dec:')).toBeVisible();
+  await expect(fixed.getByText('missed')).toBeVisible();
+  await button(page, 'Tuesday 1 Dec: finished').click();
+  await expect(after.getByText('skipped')).toBeVisible();
+});
+
+test('paused for a holiday, all at once, and one resumed', async ({ page, write, setTime }) => {
+  await write('Check the bilge every day');
+  await write('Grease the stern gland 2 days after done');
+  await page.goto('/all');
+  await button(page, 'Pause everything').click();
+  await button(page, 'Pause everything for two weeks').click();
+  await expect(page.getByText('2 are paused.')).toBeVisible();
+  await expect(
+    page.getByRole('region', { name: 'Paused' }).getByText('paused until Mon 7 Dec'),
+  ).toHaveCount(2);
+  await setTime('2026-11-30T09:40:00Z');
+  await page.goto('/');
+  await expect(page.getByRole('region', { name: 'Late' })).toHaveCount(0);
+  await openPage(page, 'Check the bilge');
+  await button(page, 'Resume').click();
+  await expect(page.getByText('It comes back, from today on.').first()).toBeVisible();
+  await page.goto('/');
+  await expect(row(page, 'Check the bilge')).toBeVisible();
+  await expect(row(page, 'Grease the stern gland')).toHaveCount(0);
+});
+
+test('without a connection: it waits, is marked, and is sent once, across a reload', async ({
+  page,
+  context,
+  write,
+}) => {
+  await write('Check the bilge every Tuesday');
+  await write('Weigh the hives every Tuesday');
+  await page.goto('/');
+  await expect(row(page, 'Weigh the hives')).toBeVisible();
+  await context.route('**/api/actions', (route) => route.abort('internetdisconnected'));
+  await button(page, 'Done: Check the bilge').click();
+  await expect(page.getByText('1 change is kept on this device')).toBeVisible();
+  await expect(row(page, 'Check the bilge').getByText('waiting')).toBeVisible();
+  await unfold(page, 'Weigh the hives');
+  await button(page, 'Skip: Weigh the hives').click();
+  await expect(page.getByText('2 changes are kept on this device')).toBeVisible();
+  await page.reload();
+  await expect(page.getByText('2 changes are kept on this device')).toBeVisible();
+  await context.unroute('**/api/actions');
+  await expect(page.getByText('kept on this device')).toHaveCount(0);
+  await expect(row(page, 'Check the bilge').getByText('Back again Tue 1 Dec')).toBeVisible();
+  await expect(row(page, 'Weigh the hives').getByText('Skipped.')).toBeVisible();
+  await openPage(page, 'Check the bilge');
+  await expect(page.getByText('1 done')).toBeVisible();
+});
+
+test('two windows: one sees what the other did, and is told what happened in the meantime', async ({
+  page,
+  context,
+  write,
+}) => {
+  await write('Grease the stern gland 14 days after done');
+  await page.goto('/');
+  const other = await context.newPage();
+  await other.goto('/');
+  await expect(row(other, 'Grease the stern gland')).toBeVisible();
+  await button(page, 'Done: Grease the stern gland').click();
+  await expect(row(page, 'Grease the stern gland').getByText('Back again Tue 8 Dec')).toBeVisible();
+  await expect(row(other, 'Grease the stern gland').getByText('Back again Tue 8 Dec')).toBeVisible({
+    timeout: 2000,
+  });
+  await button(other, 'Undo: Grease the stern gland').click();
+  await expect(button(page, 'Done: Grease the stern gland')).toBeVisible({ timeout: 2000 });
+  // A window that has not heard yet is told, and nothing is doubled.
+  await other.route('**/api/events', (route) => route.abort());
+  await other.reload();
+  await expect(button(other, 'Done: Grease the stern gland')).toBeVisible();
+  await button(page, 'Done: Grease the stern gland').click();
+  await expect(row(page, 'Grease the stern gland').getByText('Back again Tue 8 Dec')).toBeVisible();
+  await button(other, 'Done: Grease the stern gland').click();
+  await expect(other.getByText('There is no such time any more').first()).toBeVisible();
+});
