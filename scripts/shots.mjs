@@ -49,6 +49,17 @@ const SHOTS = [
     see: 'Next times',
     act: press(/^every day in June/),
   },
+  {
+    name: 'editor-try-it-out',
+    path: write('Grease the stern gland 14 days after done'),
+    see: 'Next times',
+    act: async (page) => {
+      await page.getByRole('button', { name: 'Try it out' }).click();
+      await page.getByRole('button', { name: 'Tuesday 1 Dec: nothing' }).click();
+      await page.getByRole('region', { name: 'Try it out' }).scrollIntoViewIfNeeded();
+      await page.mouse.wheel(0, 3000);
+    },
+  },
   { name: 'editor-wide', path: write(AIR), see: 'Next times', size: WIDE },
   { name: 'all', path: '/all', see: 'Comes back' },
   {

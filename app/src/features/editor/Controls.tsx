@@ -11,6 +11,9 @@ import {
   takesTimes,
   withClosed,
   withEnds,
+  withGrace,
+  withLate,
+  withOwe,
   withStart,
   withTimes,
   type ControlsProps,
@@ -30,6 +33,7 @@ export function Controls({
       {panel === 'at' ? <TimeControls {...rest} /> : null}
       {panel === 'ends' ? <EndsControls {...rest} /> : null}
       {panel === 'closed' ? <ClosedControls {...rest} /> : null}
+      {panel === 'late' ? <LateControls {...rest} /> : null}
     </Panel>
   );
 }
@@ -78,6 +82,59 @@ function StartControls({ series, person, onChange }: ControlsProps) {
           onPress={() => onChange(withStart(series, null, person))}
         />
       )}
+    </View>
+  );
+}
+
+const LATES = [
+  { value: 'roll', label: 'it goes along, day by day' },
+  { value: 'wait', label: 'it stays on its day' },
+  { value: 'lapse', label: 'it is missed' },
+] as const;
+const GRACES = [
+  { value: '', label: 'at once' },
+  { value: 'P1D', label: 'after 1 day' },
+  { value: 'P3D', label: 'after 3 days' },
+  { value: 'P1W', label: 'after a week' },
+] as const;
+const OWES = [
+  { value: 'latest', label: 'the newer one takes its place' },
+  { value: 'every', label: 'each one is owed' },
+] as const;
+
+/** What becomes of a time that is left unfinished, and of an older one when a newer opens. */
+function LateControls({ series, onChange }: ControlsProps) {
+  const late = series.late ?? 'roll';
+  const fixed = kindOf(series) === 'fixed' || kindOf(series) === 'picked';
+  return (
+    <View>
+      <Choice
+        label="When its day is over"
+        options={LATES}
+        value={late}
+        onChange={(next) => onChange(withLate(series, next))}
+      />
+      {late === 'lapse' ? (
+        <Choice
+          label="When it is missed"
+          options={GRACES}
+          value={GRACES.find(({ value }) => value === (series.grace ?? ''))?.value ?? null}
+          onChange={(grace) => onChange(withGrace(series, grace || null))}
+        />
+      ) : null}
+      {fixed ? (
+        <>
+          <Words size={15} tint="soft">
+            When the next one comes before it is done
+          </Words>
+          <Choice
+            label="When the next one comes before it is done"
+            options={OWES}
+            value={series.owe ?? 'latest'}
+            onChange={(owe) => onChange(withOwe(series, owe))}
+          />
+        </>
+      ) : null}
     </View>
   );
 }

@@ -257,13 +257,17 @@ interface OffersProps {
 
 /** What is not set yet, in words. */
 function Offers({ series, panel, onOpen }: OffersProps) {
+  const quota = series.repeat?.by === 'quota';
   const hourly = series.repeat?.by === 'completion' && series.repeat.every.includes('T');
   const offers: { panel: PanelName; label: string }[] = [
     ...(series.start === null ? [{ panel: 'repeat' as const, label: 'how it comes back' }] : []),
-    ...(series.at || hourly ? [] : [{ panel: 'at' as const, label: 'a time of day' }]),
+    ...(series.at || hourly || quota ? [] : [{ panel: 'at' as const, label: 'a time of day' }]),
     ...(series.repeat && !series.ends ? [{ panel: 'ends' as const, label: 'an end' }] : []),
-    ...(series.repeat && !series.closedDays && !hourly && !isOfWorkdays(series)
+    ...(series.repeat && !series.closedDays && !hourly && !quota && !isOfWorkdays(series)
       ? [{ panel: 'closed' as const, label: 'what to do on closed days' }]
+      : []),
+    ...(series.repeat && !quota && !series.late && !series.owe
+      ? [{ panel: 'late' as const, label: 'what becomes of a late one' }]
       : []),
   ];
   if (!offers.length) return null;

@@ -5,7 +5,7 @@ import { FONT, useLook } from '../../ui/look.ts';
 import type { Person } from './edit.ts';
 
 /** The controls that a part of the sentence opens. */
-export type PanelName = 'repeat' | 'start' | 'at' | 'ends' | 'closed';
+export type PanelName = 'repeat' | 'start' | 'at' | 'ends' | 'closed' | 'late';
 
 const PANELS: Partial<Record<SentencePart['kind'], PanelName>> = {
   repeat: 'repeat',
@@ -14,6 +14,7 @@ const PANELS: Partial<Record<SentencePart['kind'], PanelName>> = {
   at: 'at',
   ends: 'ends',
   closed: 'closed',
+  late: 'late',
 };
 
 export const PANEL_NAMES: Record<PanelName, string> = {
@@ -22,6 +23,7 @@ export const PANEL_NAMES: Record<PanelName, string> = {
   at: 'Time of day',
   ends: 'Until when',
   closed: 'When that day is closed',
+  late: 'When it is left unfinished',
 };
 
 interface SentenceProps {

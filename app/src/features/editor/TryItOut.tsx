@@ -106,7 +106,7 @@ function DayCell({
           weight={would ? 700 : 400}
           style={{ lineHeight: 16, color: would === 'done' ? look.paper : look.ink }}
         >
-          {String(n)}
+          {n === 1 ? shortDate(date, date).slice(4) : String(n)}
         </Words>
         <Words
           size={13.5}

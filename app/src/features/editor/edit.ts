@@ -14,6 +14,8 @@ import {
   type ClosedDays,
   type Day,
   type Ends,
+  type Late,
+  type Owe,
   type LocalDate,
   type QuotaPer,
   type Rule,
@@ -304,6 +306,24 @@ export function withClosed(series: Series, how: ClosedDays): Series {
 /** Only what repeats by the calendar can leave out closed days. */
 function withoutDrop(series: Series): Series {
   return series.closedDays === 'drop' ? withClosed(series, 'keep') : series;
+}
+
+/** What becomes of one that is left unfinished. */
+export function withLate(series: Series, late: Late): Series {
+  const { late: _late, grace: _grace, ...rest } = series;
+  return late === 'roll' ? rest : { ...rest, late };
+}
+
+/** How long after due one that lapses may still be done. */
+export function withGrace(series: Series, grace: string | null): Series {
+  const { grace: _grace, ...rest } = series;
+  return grace === null ? rest : { ...rest, grace };
+}
+
+/** Whether an older open one ends when a newer one opens. */
+export function withOwe(series: Series, owe: Owe): Series {
+  const { owe: _owe, ...rest } = series;
+  return owe === 'latest' ? rest : { ...rest, owe };
 }
 
 /** What becomes of a day that a month lacks, where the rule names such a day; null where it does not. */

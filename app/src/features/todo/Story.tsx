@@ -18,7 +18,7 @@ import { useLook } from '../../ui/look.ts';
 import { standingOf } from '../../ui/standing.ts';
 import { Part } from './Part.tsx';
 import { Ways } from './Ways.tsx';
-import { factsOf, outcomeOf, totalsText } from './outcome.ts';
+import { apartText, factsOf, outcomeOf, totalsText } from './outcome.ts';
 
 /** What is written down with this time. */
 function TimeNote({ note, onKeep }: { note: string | null; onKeep: (note: string) => void }) {
@@ -228,8 +228,14 @@ function LastTimes({ page, settings, onUndo, onDone }: LastTimesProps) {
   const look = useLook();
   const { record, today, totals, todo } = page;
   if (!record.length) return null;
+  const apart = todo.series.repeat ? apartText(record, settings) : null;
   return (
     <Part title="Last times" aside={totalsText(totals)}>
+      {apart ? (
+        <Words size={15} tint="soft" style={{ paddingBottom: 6 }}>
+          {apart}
+        </Words>
+      ) : null}
       {record.map((time) => {
         const { words, tint } = outcomeOf(time, settings);
         const date = time.due === null ? 'No date' : momentText(time.due, today);

@@ -43,6 +43,22 @@ export function factsOf(todo: TodoView, time: TimeView, today: LocalDate): strin
   return facts;
 }
 
+/**
+ * How far apart the last times really were: “done 14, 16, 15 and 14 days apart”, newest first; null
+ * where fewer than three were done.
+ */
+export function apartText(record: readonly TimeView[], settings: Settings): string | null {
+  const clock = clockOf(settings);
+  const dates = record
+    .filter(({ status, closedAt }) => status === 'done' && closedAt !== null)
+    .map(({ closedAt }) => clock.dayAt(parseInstant(closedAt!)))
+    .sort((a, b) => b - a);
+  const gaps = dates.slice(0, 6).flatMap((day, i) => (i ? [dates[i - 1]! - day] : []));
+  if (gaps.length < 2) return null;
+  const last = gaps.at(-1)!;
+  return `Done ${gaps.slice(0, -1).join(', ')} and ${days(last)} apart, the newest first.`;
+}
+
 /** “12 done, 1 skipped, 2 missed”, without what there was none of. */
 export function totalsText(totals: TodoPage['totals']): string {
   return (['done', 'skipped', 'missed'] as const)
