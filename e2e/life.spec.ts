@@ -49,6 +49,34 @@ test('put off to the weekend, part of it done, a note with it', async ({
   await expect(row(page, 'Check the bilge').getByText('4 days late')).toBeVisible();
 });
 
+test('moved to another day by dragging, and by keyboard alone', async ({ page, write }) => {
+  await write('Check the bilge every Tuesday');
+  await unfold(page, 'Check the bilge');
+  await button(page, 'Move: Check the bilge').click();
+  const stone = page.getByRole('slider', { name: 'Drag to another day: Check the bilge' });
+  const from = (await stone.boundingBox())!;
+  const middle = { x: from.x + from.width / 2, y: from.y + from.height / 2 };
+  await page.mouse.move(middle.x, middle.y);
+  await page.mouse.down();
+  await page.mouse.move(middle.x + from.width * 1.4, middle.y, { steps: 8 });
+  await page.mouse.move(middle.x + from.width * 2, middle.y, { steps: 8 });
+  await expect(stone).toHaveAttribute('aria-valuetext', 'Thu 26 Nov');
+  await page.mouse.up();
+  const early = page.getByRole('region', { name: 'Can be done already' });
+  await expect(early.getByText('for Thu 26 Nov')).toBeVisible();
+
+  // By keyboard: unfold, Move, three days on, Enter.
+  await early.getByRole('button', { name: /^Check the bilge,/u }).focus();
+  await page.keyboard.press('Enter');
+  await button(page, 'Move: Check the bilge').focus();
+  await page.keyboard.press('Enter');
+  await stone.focus();
+  for (let i = 0; i < 3; i++) await page.keyboard.press('ArrowRight');
+  await expect(stone).toHaveAttribute('aria-valuetext', 'Sun 29 Nov');
+  await page.keyboard.press('Enter');
+  await expect(early.getByText('for Sun 29 Nov')).toBeVisible();
+});
+
 test('so many times a week: tallied, taken back, full', async ({ page, write }) => {
   await write('Swim at the weir twice a week');
   const it = row(page, 'Swim at the weir');

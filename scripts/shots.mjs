@@ -69,6 +69,14 @@ const SHOTS = [
     act: press(/^Check the bilge,/),
     then: 'Last times',
   },
+  {
+    name: 'todo-wide',
+    path: '/all',
+    see: 'Comes back',
+    act: press(/^Top up the batteries,/),
+    then: 'Last times',
+    size: WIDE,
+  },
   { name: 'settings', path: '/settings', see: 'Your days' },
 ];
 

@@ -38,7 +38,8 @@ import { previewOf } from './preview.ts';
 
 /** What comes back? A plain field, the sentence as understood, and the next dates. */
 export function EditorScreen() {
-  const { text: given, todo: id } = useLocalSearchParams<{ text?: string; todo?: string }>();
+  const params = useLocalSearchParams<{ text?: string; todo?: string; try?: string }>();
+  const { text: given, todo: id } = params;
   const { data: session } = useSessionQuery();
   const { data: page, error } = useTodoQuery(id ?? '', { skip: id === undefined });
   const now = useNow();
@@ -51,6 +52,7 @@ export function EditorScreen() {
       key={id ?? given ?? ''}
       given={todo ? typed(todo.series, page!.today, settings) : given}
       todo={todo}
+      trying={params.try !== undefined}
       settings={settings}
       holidays={holidays}
       now={now}
@@ -69,12 +71,14 @@ interface EditorProps {
   given: string | undefined;
   /** The to-do that is changed; null for a new one. */
   todo: TodoView | null;
+  /** Whether it was opened to try it out. */
+  trying: boolean;
   settings: Settings;
   holidays: readonly LocalDate[];
   now: number;
 }
 
-function Editor({ given, todo, settings, holidays, now }: EditorProps) {
+function Editor({ given, todo, trying, settings, holidays, now }: EditorProps) {
   const [text, write] = useDraft(given, todo === null);
   const [panel, setPanel] = useState<PanelName | null>(null);
   const wide = useWide();
@@ -140,7 +144,13 @@ function Editor({ given, todo, settings, holidays, now }: EditorProps) {
         ) : null}
         {wide ? null : next}
         {sound ? (
-          <TryItOut series={series} person={person} settings={settings} holidays={holidays} />
+          <TryItOut
+            series={series}
+            person={person}
+            settings={settings}
+            holidays={holidays}
+            isOpen={trying}
+          />
         ) : null}
       </View>
     </Screen>

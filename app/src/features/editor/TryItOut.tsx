@@ -19,14 +19,16 @@ interface TryItOutProps {
   person: Person;
   settings: Settings;
   holidays: readonly LocalDate[];
+  /** Open from the beginning. */
+  isOpen?: boolean;
 }
 
 const KIND = { fixed: 'Fixed', after: 'After I finish' } as const;
 const NEXT: Record<string, Would | null> = { none: 'done', done: 'skip', skip: null };
 
 /** What would follow if it were finished on these days: fixed, and after I finish, side by side. */
-export function TryItOut({ series, person, settings, holidays }: TryItOutProps) {
-  const [open, setOpen] = useState(false);
+export function TryItOut({ series, person, settings, holidays, isOpen }: TryItOutProps) {
+  const [open, setOpen] = useState(isOpen ?? false);
   const [plan, setPlan] = useState<Plan>({});
   const tried = useMemo(
     () => (open && canTry(series) ? tryOut(series, plan, person, settings, holidays) : []),

@@ -12,6 +12,7 @@ import { arcKind, arcOf } from '../../ui/arcs.ts';
 import { momentText } from '../../ui/dates.ts';
 import { useLook } from '../../ui/look.ts';
 import { daysLate } from '../../ui/standing.ts';
+import { DayStrip } from './DayStrip.tsx';
 import { answerOf, lineOf, nameOf, type Row } from './rows.ts';
 import type { RowDeed } from './useDeeds.ts';
 
@@ -215,13 +216,21 @@ function Unfolded({
         />
       ) : null}
       {panel === 'move' ? (
-        <Choices
-          words="This time only, to"
-          choices={putOffChoices(day, settings, today).map(({ label, plan }) => ({
-            label,
-            onPress: () => onDeed({ do: 'move', plan }),
-          }))}
-        />
+        <>
+          <DayStrip
+            name={name}
+            today={today}
+            plan={time.plan ?? today}
+            onMove={(plan) => onDeed({ do: 'move', plan })}
+          />
+          <Choices
+            words="This time only, to"
+            choices={putOffChoices(day, settings, today).map(({ label, plan }) => ({
+              label,
+              onPress: () => onDeed({ do: 'move', plan }),
+            }))}
+          />
+        </>
       ) : null}
       {panel === 'part' ? (
         <Choices

@@ -55,6 +55,12 @@ export function Ways({ page, settings, send, onRemove }: WaysProps) {
           label="Change it"
           onPress={() => router.push({ pathname: '/write', params: { todo: id } })}
         />
+        {series.repeat ? (
+          <WordLink
+            label="Try it out"
+            onPress={() => router.push({ pathname: '/write', params: { todo: id, try: '1' } })}
+          />
+        ) : null}
         {todo.ended ? (
           <WordLink
             label="Bring it back"
