@@ -367,7 +367,8 @@ const times: Clause = (tokens, at) => {
   const next = n && words(tokens, n.next, 'times|time in? all|total?');
   if (!n || next === null) return null;
   // “4 times a week” is another kind of repeat.
-  if (words(tokens, next, 'a|each|every|per') !== null) return null;
+  const per = words(tokens, next, 'a|each|every|per');
+  if (per !== null && unit(tokens, per)) return null;
   return { fact: { fact: 'times', n: n.value }, next };
 };
 

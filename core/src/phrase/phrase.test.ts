@@ -177,6 +177,10 @@ describe('reading', () => {
       { title: 'Pay the fee', closedDays: 'before' },
     ],
     [
+      'Turn the frames every 2 weeks on Sunday 1 time, each one is owed',
+      { title: 'Turn the frames', ends: { after: 1 }, owe: 'every' },
+    ],
+    [
       'Swim 4 times a week',
       { title: 'Swim', start: TODAY, repeat: { by: 'quota', times: 4, per: 'week' } },
     ],

@@ -1,7 +1,8 @@
 import { WEEKDAYS, dateOf, parseDay, type Series, type Weekday } from '@back-again/core';
 import { useState } from 'react';
 import { View } from 'react-native';
-import { Heading, Words } from '../../ui/Words.tsx';
+import { Part } from '../../ui/Part.tsx';
+import { Words } from '../../ui/Words.tsx';
 import { momentText } from '../../ui/dates.ts';
 import { MiniMonth, type Month } from './MiniMonth.tsx';
 import type { Preview } from './preview.ts';
@@ -27,67 +28,51 @@ export function NextTimes({ preview, series, weekStart }: NextTimesProps) {
   const cell = Math.min(210, (width - GAP * (columns - 1)) / columns);
   const after = series.repeat?.by === 'completion';
   return (
-    <View
-      role="region"
-      aria-label="Next times"
-      onLayout={(event) => setWidth(event.nativeEvent.layout.width)}
-      style={{ gap: 10 }}
-    >
-      <View
-        style={{
-          flexDirection: 'row',
-          justifyContent: 'space-between',
-          alignItems: 'baseline',
-          flexWrap: 'wrap',
-          columnGap: 12,
-        }}
+    <View onLayout={(event) => setWidth(event.nativeEvent.layout.width)}>
+      <Part
+        name="Next times"
+        title={series.repeat ? 'Next times' : 'When'}
+        aside={after ? 'each done on its day' : undefined}
+        gap={10}
       >
-        <Heading level={2} size={16}>
-          {series.repeat ? 'Next times' : 'When'}
-        </Heading>
-        {after ? (
-          <Words size={14.5} tint="soft">
-            each done on its day
-          </Words>
-        ) : null}
-      </View>
-      <Sums preview={preview} series={series} />
-      <View style={{ flexDirection: 'row', flexWrap: 'wrap', columnGap: GAP, rowGap: 14 }}>
-        {(series.repeat ? months : months.slice(0, 1)).map(({ year, month }) => (
-          <MiniMonth
-            key={`${year} ${month}`}
-            year={year}
-            month={month}
-            width={cell}
-            weekStart={WEEKDAYS.indexOf(weekStart)}
-            firm={landing(preview, 'firm', year, month)}
-            expected={landing(preview, 'expected', year, month)}
-          />
-        ))}
-        {series.repeat ? (
-          <View style={{ width: columns === 2 ? cell : '100%' }}>
-            {dates.slice(0, MOST_LISTED).map(({ due, kind }, i) => (
-              <Words key={due} size={15} weight={i === 0 ? 650 : 400} style={{ lineHeight: 25 }}>
-                {momentText(due, today)}
-                {kind === 'expected' ? (
-                  <Words size={14} tint="soft">
-                    {' expected'}
-                  </Words>
-                ) : null}
-              </Words>
-            ))}
-            {dates.length > MOST_LISTED ? (
-              <Words size={15} tint="soft">
-                and so on
-              </Words>
-            ) : null}
-          </View>
-        ) : (
-          <Words size={15} weight={650}>
-            {momentText(first.due, today)}
-          </Words>
-        )}
-      </View>
+        <Sums preview={preview} series={series} />
+        <View style={{ flexDirection: 'row', flexWrap: 'wrap', columnGap: GAP, rowGap: 14 }}>
+          {(series.repeat ? months : months.slice(0, 1)).map(({ year, month }) => (
+            <MiniMonth
+              key={`${year} ${month}`}
+              year={year}
+              month={month}
+              width={cell}
+              weekStart={WEEKDAYS.indexOf(weekStart)}
+              firm={landing(preview, 'firm', year, month)}
+              expected={landing(preview, 'expected', year, month)}
+            />
+          ))}
+          {series.repeat ? (
+            <View style={{ width: columns === 2 ? cell : '100%' }}>
+              {dates.slice(0, MOST_LISTED).map(({ due, kind }, i) => (
+                <Words key={due} size={15} weight={i === 0 ? 650 : 400} style={{ lineHeight: 25 }}>
+                  {momentText(due, today)}
+                  {kind === 'expected' ? (
+                    <Words size={14} tint="soft">
+                      {' expected'}
+                    </Words>
+                  ) : null}
+                </Words>
+              ))}
+              {dates.length > MOST_LISTED ? (
+                <Words size={15} tint="soft">
+                  and so on
+                </Words>
+              ) : null}
+            </View>
+          ) : (
+            <Words size={15} weight={650}>
+              {momentText(first.due, today)}
+            </Words>
+          )}
+        </View>
+      </Part>
     </View>
   );
 }

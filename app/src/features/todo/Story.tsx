@@ -9,6 +9,7 @@ import { Action } from '../../ui/Action.tsx';
 import { Field } from '../../ui/Field.tsx';
 import { useAnnounce } from '../../ui/Frame.tsx';
 import { Note } from '../../ui/Note.tsx';
+import { Part } from '../../ui/Part.tsx';
 import { ReturnArc } from '../../ui/ReturnArc.tsx';
 import { Unreachable } from '../../ui/Unreachable.tsx';
 import { Heading, WordLink, Words } from '../../ui/Words.tsx';
@@ -16,7 +17,6 @@ import { arcKind, arcOf } from '../../ui/arcs.ts';
 import { momentText } from '../../ui/dates.ts';
 import { useLook } from '../../ui/look.ts';
 import { standingOf } from '../../ui/standing.ts';
-import { Part } from './Part.tsx';
 import { Ways } from './Ways.tsx';
 import { apartText, factsOf, outcomeOf, totalsText } from './outcome.ts';
 

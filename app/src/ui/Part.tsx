@@ -1,17 +1,20 @@
 import type { ReactNode } from 'react';
 import { View } from 'react-native';
-import { Heading, Words } from '../../ui/Words.tsx';
+import { Heading, Words } from './Words.tsx';
 
 interface PartProps {
   title: string;
   aside?: string | undefined;
+  /** What it is called for screen readers, where that is not its title. */
+  name?: string;
+  gap?: number;
   children: ReactNode;
 }
 
 /** A part of the page, with its heading and a few words beside it. */
-export function Part({ title, aside, children }: PartProps) {
+export function Part({ title, aside, name = title, gap = 4, children }: PartProps) {
   return (
-    <View role="region" aria-label={title} style={{ gap: 4 }}>
+    <View role="region" aria-label={name} style={{ gap }}>
       <View
         style={{
           flexDirection: 'row',
