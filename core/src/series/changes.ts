@@ -135,7 +135,8 @@ function change(
   const becomesCalendar = planner(after).byCalendar;
   const isLater = isCalendar && !isOpen && next !== null && next.slot < from;
   if (isLater && becomesCalendar) {
-    now.turns = [...now.turns.filter((turn) => turn.from < from), { from, series: after }];
+    const since = wholeDay(planner, before, from);
+    now.turns = [...now.turns.filter((turn) => turn.from < since), { from: since, series: after }];
     return changed(now);
   }
   if (isLater)
@@ -148,11 +149,17 @@ function change(
   now.series = after;
   now.turns = [];
   if (becomesCalendar) {
-    const cursor = justBefore(gone[0]?.slot ?? from);
+    const cursor = justBefore(wholeDay(planner, before, gone[0]?.slot ?? from));
     if (gone.length || now.passed === null || cursor > now.passed) now.passed = cursor;
     if (gone.length) now.opened = null;
   } else if (isCalendar) now.base = baseAfter(planner, now, from, at);
   return changed(now, gone);
+}
+
+/** The day of a slot where it is the first of that day: then the day is changed as a whole. */
+function wholeDay(planner: Planner, series: Series, slot: LocalMoment): LocalMoment {
+  const day = slot.slice(0, 10);
+  return planner(series).slotBefore(slot)?.startsWith(day) ? slot : day;
 }
 
 const isTouched = (time: Occurrence) =>

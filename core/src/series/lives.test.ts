@@ -296,6 +296,34 @@ describe('from this time on (R13)', () => {
     expect(result.times.map(({ slot }) => slot.slice(8))).toEqual(['01', '08', '18', '25']);
   });
 
+  test('another time of day holds for this very day, and none for the whole of it', () => {
+    const timed = { ...DAILY, at: ['08:00', '20:00'] };
+    const changed = (at: string[], when: string) =>
+      brief(
+        play(timed, '2027-06-02T21:00', [step('2027-06-01T09:00', 'done'), change(when, { at })]),
+      ).slice(2);
+    expect(changed(['09:30'], '2027-06-02T09:00')).toEqual(['06-02T09:30 open']);
+    expect(changed([], '2027-06-02T09:00')).toEqual(['06-02 open']);
+    // With the morning gone by, the evening alone is changed.
+    expect(changed(['07:00', '20:30'], '2027-06-02T20:10')).toEqual([
+      '06-02T08:00 missed',
+      '06-02T20:30 open',
+    ]);
+    const later = play(
+      timed,
+      '2027-06-01T10:00',
+      [change('2027-06-01T09:00', { at: [] }, '2027-06-03T08:00')],
+      { ahead: '2027-06-04' },
+    );
+    expect(later.ahead!.map(({ due }) => due)).toEqual([
+      '2027-06-01T20:00',
+      '2027-06-02T08:00',
+      '2027-06-02T20:00',
+      '2027-06-03',
+      '2027-06-04',
+    ]);
+  });
+
   test('a touched time keeps its own', () => {
     const result = play(TUESDAYS, '2027-06-09T12:00', [
       step('2027-06-08T09:00', 'move', { plan: '2027-06-12' }),

@@ -42,8 +42,10 @@ export function slotsOf(
 
   return {
     next(from) {
-      if (from && each > 1 && holds(from.day)) {
-        const minute = timesOn(from.day).find((time) => time! > (from.minute ?? 1440));
+      // A day of which only the first times have gone by.
+      const since = from?.minute ?? 1440;
+      if (from && minutes.at(-1)! > since && holds(from.day)) {
+        const minute = timesOn(from.day).find((time) => time! > since);
         if (minute !== undefined) return { day: from.day, minute };
       }
       const day = days.next(from ? from.day : start - 1);

@@ -1,6 +1,6 @@
 import { AllScreen } from '../../features/all/AllScreen.tsx';
-import { Story } from '../../features/todo/Story.tsx';
+import { LazyStory } from '../../features/todo/LazyStory.tsx';
 
 export default function All() {
-  return <AllScreen story={(id) => <Story id={id} />} />;
+  return <AllScreen story={(id) => <LazyStory id={id} />} />;
 }

@@ -1,6 +1,6 @@
 import { TodayScreen } from '../../features/today/TodayScreen.tsx';
-import { Story } from '../../features/todo/Story.tsx';
+import { LazyStory } from '../../features/todo/LazyStory.tsx';
 
 export default function Today() {
-  return <TodayScreen story={(id) => <Story id={id} />} />;
+  return <TodayScreen story={(id) => <LazyStory id={id} />} />;
 }

@@ -1,6 +1,6 @@
 import type { LocalDate, Settings } from '@back-again/core';
 import { clockOf, formatDay, formatInstant, parseDay, putOffFrom } from '@back-again/core';
-import { useState } from 'react';
+import { Suspense, lazy, useState } from 'react';
 import { Pressable, View, useWindowDimensions } from 'react-native';
 import { useSelector } from 'react-redux';
 import type { AppState } from '../../data/store.ts';
@@ -12,9 +12,11 @@ import { arcKind, arcOf } from '../../ui/arcs.ts';
 import { momentText } from '../../ui/dates.ts';
 import { useLook } from '../../ui/look.ts';
 import { daysLate } from '../../ui/standing.ts';
-import { DayStrip } from './DayStrip.tsx';
 import { answerOf, lineOf, nameOf, type Row } from './rows.ts';
 import type { RowDeed } from './useDeeds.ts';
+
+/** Loaded when something is first moved. */
+const DayStrip = lazy(async () => ({ default: (await import('./DayStrip.tsx')).DayStrip }));
 
 interface TodayRowProps {
   row: Row;
@@ -217,12 +219,14 @@ function Unfolded({
       ) : null}
       {panel === 'move' ? (
         <>
-          <DayStrip
-            name={name}
-            today={today}
-            plan={time.plan ?? today}
-            onMove={(plan) => onDeed({ do: 'move', plan })}
-          />
+          <Suspense fallback={null}>
+            <DayStrip
+              name={name}
+              today={today}
+              plan={time.plan ?? today}
+              onMove={(plan) => onDeed({ do: 'move', plan })}
+            />
+          </Suspense>
           <Choices
             words="This time only, to"
             choices={putOffChoices(day, settings, today).map(({ label, plan }) => ({
