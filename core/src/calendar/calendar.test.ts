@@ -93,14 +93,7 @@ describe('spans', () => {
 });
 
 describe('zones', () => {
-  const zones = [
-    'UTC',
-    'Europe/London',
-    'America/New_York',
-    'Australia/Lord_Howe',
-    'Asia/Kathmandu',
-    'Pacific/Apia',
-  ];
+  const zones = Intl.supportedValuesOf('timeZone');
 
   test('local times and instants are as in Temporal, in gaps and overlaps too (R16)', () => {
     const from = Date.UTC(2005, 0, 1) / 60000;
@@ -124,7 +117,7 @@ describe('zones', () => {
           );
         },
       ),
-      { numRuns: 1500 },
+      { numRuns: 3000 },
     );
   });
 

@@ -1,61 +1,96 @@
-import { Temporal } from 'temporal-polyfill';
 import { CoreError } from '../errors.ts';
 import { type CivilMoment, type LocalDateTime, formatMoment } from './time.ts';
 
 /** Milliseconds since 1970-01-01T00:00Z. */
 export type Instant = number;
 
-/** A stretch of time, half open, in which a zone keeps one offset from UTC. */
-interface Stretch {
-  from: Instant;
-  to: Instant;
-  /** Milliseconds that local time is ahead of UTC. */
-  offset: number;
+/** What the runtime's tz data says of a zone, and what was asked of it so far: asking is slow. */
+interface Zone {
+  format: Intl.DateTimeFormat;
+  /** The offset at the beginning of each block that was met, and where it changes inside. */
+  blocks: Map<number, Block>;
 }
 
-/** Stretches met so far, by zone, in order: asking the runtime's tz data is slow, and they never change. */
-const known = new Map<string, Stretch[]>();
+/** A block of days: one offset up to `change`, another from there on. */
+interface Block {
+  before: number;
+  change: Instant;
+  after: number;
+}
+
+/** Shorter than any zone kept one offset between two changes (Africa/Casablanca: about a month). */
+const BLOCK = 14 * 86400000;
+
+const known = new Map<string, Zone>();
+
+function zoneOf(name: string, where: string): Zone {
+  let zone = known.get(name);
+  if (zone) return zone;
+  try {
+    const format = new Intl.DateTimeFormat('en-US', {
+      timeZone: name,
+      calendar: 'gregory',
+      numberingSystem: 'latn',
+      hourCycle: 'h23',
+      era: 'narrow',
+      year: 'numeric',
+      month: 'numeric',
+      day: 'numeric',
+      hour: 'numeric',
+      minute: 'numeric',
+      second: 'numeric',
+    });
+    zone = { format, blocks: new Map() };
+  } catch {
+    throw new CoreError('zone.unknown', where, `There is no time zone named “${name}”.`);
+  }
+  known.set(name, zone);
+  return zone;
+}
 
 /**
  * Checks that the runtime's tz data knows a zone by its IANA name.
  * @throws CoreError `zone.unknown`
  */
 export function checkZone(zone: string, where = 'zone'): void {
-  if (known.has(zone)) return;
-  try {
-    Temporal.Instant.fromEpochMilliseconds(0).toZonedDateTimeISO(zone);
-  } catch {
-    throw new CoreError('zone.unknown', where, `There is no time zone named “${zone}”.`);
-  }
-  known.set(zone, []);
+  zoneOf(zone, where);
 }
 
-function stretchAt(zone: string, instant: Instant): Stretch {
-  let stretches = known.get(zone);
-  if (!stretches) {
-    checkZone(zone);
-    stretches = known.get(zone)!;
+/** The offset at an instant, as the runtime shows it to the second. */
+function askedOffset({ format }: Zone, instant: Instant): number {
+  const second = Math.floor(instant / 1000) * 1000;
+  const parts: Record<string, string> = {};
+  for (const { type, value } of format.formatToParts(second)) parts[type] = value;
+  const year = Number(parts.year) * (parts.era === 'B' ? -1 : 1) + (parts.era === 'B' ? 1 : 0);
+  const local = new Date(0);
+  local.setUTCFullYear(year, Number(parts.month) - 1, Number(parts.day));
+  local.setUTCHours(Number(parts.hour), Number(parts.minute), Number(parts.second));
+  return local.getTime() - second;
+}
+
+function blockAt(zone: Zone, index: number): Block {
+  const met = zone.blocks.get(index);
+  if (met) return met;
+  const from = index * BLOCK;
+  const before = zone.blocks.get(index - 1)?.after ?? askedOffset(zone, from);
+  const after = askedOffset(zone, from + BLOCK);
+  let [low, high] = [from, from + BLOCK];
+  if (before === after) low = high;
+  // Changes come at whole seconds.
+  while (high - low > 1000) {
+    const middle = Math.floor((low + high) / 2000) * 1000;
+    if (askedOffset(zone, middle) === before) low = middle;
+    else high = middle;
   }
-  for (let i = stretches.length - 1; i >= 0; i--) {
-    const stretch = stretches[i]!;
-    if (instant >= stretch.from && instant < stretch.to) return stretch;
-  }
-  const here = Temporal.Instant.fromEpochMilliseconds(instant).toZonedDateTimeISO(zone);
-  const before = here.add({ milliseconds: 1 }).getTimeZoneTransition('previous');
-  const after = here.getTimeZoneTransition('next');
-  const found = {
-    from: before ? before.epochMilliseconds : -Infinity,
-    to: after ? after.epochMilliseconds : Infinity,
-    offset: here.offsetNanoseconds / 1e6,
-  };
-  stretches.push(found);
-  stretches.sort((a, b) => a.from - b.from);
-  return found;
+  const block = { before, change: high, after };
+  zone.blocks.set(index, block);
+  return block;
 }
 
 /** Milliseconds by which a zone's local time is ahead of UTC at an instant. */
 export function offsetAt(zone: string, instant: Instant): number {
-  return stretchAt(zone, instant).offset;
+  const { before, change, after } = blockAt(zoneOf(zone, 'zone'), Math.floor(instant / BLOCK));
+  return instant < change ? before : after;
 }
 
 /**
