@@ -22,6 +22,16 @@ const SHOTS = [
   { name: 'today-dark', path: '/', see: 'Coming back soon', scheme: 'dark' },
   { name: 'today-unfolded', path: '/', see: 'Coming back soon', act: press(/^Pump out the tank,/) },
   {
+    name: 'today-move',
+    path: '/',
+    see: 'Coming back soon',
+    act: async (page) => {
+      await page.getByRole('button', { name: /^Pump out the tank,/u }).click();
+      await page.getByRole('button', { name: 'Move: Pump out the tank' }).click();
+      await page.getByRole('slider').waitFor();
+    },
+  },
+  {
     name: 'today-wide',
     path: '/',
     see: 'Coming back soon',
