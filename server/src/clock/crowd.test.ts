@@ -141,4 +141,4 @@ test('two servers, one of them killed half-way: each to-do opens and rolls exact
     `${CROWD} due at once: one server ${show(one)}, two ${show(two)}, ` +
       `two of which one is killed half-way ${show(killed)}\n`,
   );
-});
+}, 300_000);
