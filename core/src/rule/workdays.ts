@@ -7,24 +7,19 @@ export type Per = 'month' | 'quarter' | 'year';
 
 const MONTHS: Record<Per, number> = { month: 1, quarter: 3, year: 12 };
 
-/** How many of them end the repeat, and with which day. */
-export interface Limits {
-  count?: number | null;
-  until?: Day;
-}
-
 /**
  * The nth working day of each month, quarter or year, from the end where `nth` is negative, on or
  * after `start`. A period that has not so many has none. Quarters begin in January, April, July
  * and October.
  * @param nth 1 to 366, or −1 to −366
+ * @param until the last day on which one may fall
  */
 export function nthWorkdays(
   open: OpenDays,
   nth: number,
   per: Per,
   start: Day,
-  limits: Limits = {},
+  until: Day = LAST_DAY,
 ): Sequence {
   const months = MONTHS[per];
   const indexOfMonth = (day: Day) => {
@@ -56,7 +51,7 @@ export function nthWorkdays(
       return 1;
     },
   };
-  return sequenceOf(periods, boundsOf(start, limits));
+  return sequenceOf(periods, { start, until: Math.min(until, LAST_DAY), count: null });
 }
 
 /**
@@ -67,7 +62,7 @@ export function everyWorkdays(
   open: OpenDays,
   every: number,
   start: Day,
-  limits: Limits = {},
+  until: Day = LAST_DAY,
 ): Sequence {
   const first = open.onOrAfter(start);
   const base = first === null ? 0 : open.rank(first);
@@ -87,11 +82,5 @@ export function everyWorkdays(
       return 1;
     },
   };
-  return sequenceOf(periods, boundsOf(start, limits));
+  return sequenceOf(periods, { start, until: Math.min(until, LAST_DAY), count: null });
 }
-
-const boundsOf = (start: Day, { count = null, until = LAST_DAY }: Limits) => ({
-  start,
-  until: Math.min(until, LAST_DAY),
-  count,
-});

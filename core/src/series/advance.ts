@@ -1,6 +1,7 @@
 import { formatDay, parseDay, type Day } from '../calendar/day.ts';
 import type { Instant } from '../calendar/zone.ts';
 import { goBy, nextOpening, willCome } from './coming.ts';
+import { countFrom } from './counting.ts';
 import type { Series } from './definition.ts';
 import type { Occurrence, Pending, Progress, Course } from './progress.ts';
 import type { Plan, Planner } from './slots.ts';
@@ -170,16 +171,10 @@ function supersede(planner: Planner, now: Progress, at: Instant): Occurrence[] {
 
 /** Ends what lapses; after I finish, the next is counted from there (R10). */
 function lapse(planner: Planner, now: Progress, at: Instant): Occurrence[] {
-  const plan = planner(now.series);
-  const missed = miss(now, at, (time) => (plan.overAt(time) ?? Infinity) <= at);
-  for (const time of missed)
-    if (!plan.byCalendar)
-      now.base = {
-        from: { day: planner.clock.dayAt(at), instant: at },
-        previous: time.due,
-        at,
-        used: false,
-      };
+  const { overAt } = planner(now.series);
+  const missed = miss(now, at, (time) => (overAt(time) ?? Infinity) <= at);
+  // As from a finish at that instant.
+  for (const time of missed) countFrom(planner, now, time, 'done', at);
   return missed;
 }
 

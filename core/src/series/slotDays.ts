@@ -58,14 +58,13 @@ function baseOf(
   { start, last, until: ruleEnd }: Bounds & { until: Day | null },
   open: OpenDays,
 ): SlotDays {
-  const limits = { until: last };
   if (repeat.by === 'dates')
     return listed(
       repeat.dates.map((date) => parseDay(date)),
       { start, last },
     );
-  if ('workday' in repeat) return nthWorkdays(open, repeat.workday, repeat.per, start, limits);
-  if ('everyWorkdays' in repeat) return everyWorkdays(open, repeat.everyWorkdays, start, limits);
+  if ('workday' in repeat) return nthWorkdays(open, repeat.workday, repeat.per, start, last);
+  if ('everyWorkdays' in repeat) return everyWorkdays(open, repeat.everyWorkdays, start, last);
   const rule = parseRule(repeat.rule);
   const until = Math.min(last, ruleEnd ?? last);
   const sequence = datesOf({ ...rule, until: null }, start);
