@@ -8,8 +8,12 @@ import { hasTimes } from '../rule/rule.ts';
 import type { Per } from '../rule/workdays.ts';
 import type { Ends, Late, Owe, Repeat, Series } from './definition.ts';
 import { checkPauses } from './pauses.ts';
+import { checkReminders } from './reminders.ts';
 
 export const MOST_TITLE = 300;
+export const MOST_PLACE = 60;
+/** An estimate of a hundred hours says nothing. */
+const MOST_TAKES = 100 * 60;
 const MOST_INTERVAL = 9999;
 const MOST_TIMES = 100_000;
 const CLOSED_DAYS: readonly unknown[] = ['keep', 'drop', 'before', 'after', 'nearest'];
@@ -30,6 +34,9 @@ const KEYS: readonly string[] = [
   'grace',
   'owe',
   'pauses',
+  'reminders',
+  'takes',
+  'place',
 ];
 
 /**
@@ -96,8 +103,42 @@ export function checkSeries(given: unknown): Series {
     const pauses = checkPauses(it.pauses);
     if (pauses.length) series.pauses = pauses;
   }
+  checkDetails(it, series);
   if (series.repeat?.by === 'quota') refuseBesideQuota(series);
   return series;
+}
+
+/** What each time is filled in with: its reminders, its estimate, where it belongs. */
+function checkDetails(it: Record<string, unknown>, series: Series): void {
+  if (it.reminders !== undefined && it.reminders !== null) {
+    const reminders = checkReminders(it.reminders);
+    if (reminders.length && series.start === null)
+      throw new CoreError(
+        'series.reminders',
+        'reminders',
+        'A reminder needs a day: there is no date yet.',
+      );
+    if (reminders.length) series.reminders = reminders;
+  }
+  if (it.takes !== undefined) {
+    series.takes = textIn(it.takes, 'takes');
+    const { months, days, minutes } = parseSpan(series.takes, 'takes');
+    if (months || days || minutes > MOST_TAKES)
+      throw new CoreError(
+        'series.takes',
+        'takes',
+        'What it takes is in hours and minutes, a hundred hours at most.',
+      );
+  }
+  if (it.place !== undefined) {
+    series.place = textIn(it.place, 'place').trim();
+    if (!series.place || series.place.length > MOST_PLACE)
+      throw new CoreError(
+        'series.place',
+        'place',
+        `Where it belongs has 1 to ${MOST_PLACE} characters.`,
+      );
+  }
 }
 
 const LATES: readonly unknown[] = ['roll', 'wait', 'lapse'];

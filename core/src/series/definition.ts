@@ -5,6 +5,7 @@ import type { ClosedDays } from '../calendar/workdays.ts';
 import type { Per } from '../rule/workdays.ts';
 import type { Pause } from './pauses.ts';
 import type { QuotaPer } from './quota.ts';
+import type { Reminder } from './reminders.ts';
 
 /** How a to-do repeats. */
 export type Repeat =
@@ -49,6 +50,12 @@ export interface Series {
   owe?: Owe;
   /** The stretches of days in which nothing comes, in order. */
   pauses?: Pause[];
+  /** When to speak up about each time; none where left out. */
+  reminders?: Reminder[];
+  /** About how long one time takes, in hours and minutes. */
+  takes?: Span;
+  /** Where it belongs, by its name. */
+  place?: string;
 }
 
 export type Late = 'roll' | 'wait' | 'lapse';
