@@ -36,5 +36,6 @@ export * from './series/forecast.ts';
 export * from './series/putOff.ts';
 export * from './series/rehearse.ts';
 export * from './phrase/read.ts';
+export { anchored } from './phrase/rules.ts';
 export * from './phrase/say.ts';
 export { MONTH_NAMES, WEEKDAY_NAMES, ordinalText } from './phrase/words.ts';

@@ -13,14 +13,15 @@ import { hasTimes, plainRule, type Rule } from '../rule/rule.ts';
 import type { ClosedDays } from '../calendar/workdays.ts';
 import type { Repeat, Series } from '../series/definition.ts';
 import { read, type ReadOptions } from './read.ts';
-import {
-  MONTH_NAMES,
-  ORDINAL_NAMES,
-  WEEKDAY_NAMES,
-  countText,
-  listText,
-  ordinalText,
-} from './words.ts';
+import { MONTH_NAMES, ORDINAL_NAMES, WEEKDAY_NAMES, ordinalText } from './words.ts';
+function listText(items: readonly string[], link = 'and'): string {
+  return items.length < 2
+    ? items.join('')
+    : `${items.slice(0, -1).join(', ')} ${link} ${items.at(-1)}`;
+}
+function countText(n: number, unit: string): string {
+  return `${n} ${unit}${n === 1 ? '' : 's'}`;
+}
 
 /** One part of a sentence. Every kind but `text` is something that a person can change. */
 export interface SentencePart {

@@ -1,7 +1,7 @@
 /** A piece of typed text: a word, a number, a sign, or a quoted stretch that is never read. */
 export interface Token {
   kind: 'word' | 'number' | 'date' | 'time' | 'sign' | 'quote';
-  /** Lower case. */
+  /** Lower case, with a straight apostrophe. */
   low: string;
   from: number;
   to: number;
@@ -23,7 +23,7 @@ export function tokensOf(text: string): Token[] {
     )!;
     tokens.push({
       kind,
-      low: found[0].toLowerCase(),
+      low: found[0].toLowerCase().replaceAll('’', "'"),
       from: found.index,
       to: found.index + found[0].length,
       value: kind === 'number' ? Number(groups.number) : Number.NaN,
@@ -31,4 +31,15 @@ export function tokensOf(text: string): Token[] {
     });
   }
   return tokens;
+}
+
+/** The title that a quoted stretch stands for. */
+export function unquoted(text: string): string {
+  const inner = text.slice(1, -1);
+  return text.startsWith('“') ? inner.replaceAll('””', '”') : inner;
+}
+
+/** Text as a quoted stretch, so that nothing in it is read. */
+export function quoted(text: string): string {
+  return `“${text.replaceAll('”', '””')}”`;
 }

@@ -1,6 +1,6 @@
 import type { Weekday } from '../calendar/day.ts';
 
-/** The words of the sentences, in one place. Keys are lower case. */
+/** The English words that are read, in one place. Keys are lower case. */
 
 export const WEEKDAY_NAMES: readonly string[] = [
   'Monday',
@@ -32,18 +32,34 @@ export const ORDINAL_NAMES: readonly string[] = ['first', 'second', 'third', 'fo
 export type Unit = 'minute' | 'hour' | 'day' | 'week' | 'month' | 'year';
 export const UNITS: readonly Unit[] = ['minute', 'hour', 'day', 'week', 'month', 'year'];
 
-const NUMBER_NAMES = 'one two three four five six seven eight nine ten eleven twelve'.split(' ');
+const NUMBER_NAMES =
+  'one two three four five six seven eight nine ten eleven twelve thirteen fourteen fifteen sixteen seventeen eighteen nineteen twenty'.split(
+    ' ',
+  );
+const MORE_ORDINALS =
+  'sixth seventh eighth ninth tenth eleventh twelfth thirteenth fourteenth fifteenth sixteenth seventeenth eighteenth nineteenth twentieth twenty-first twenty-second twenty-third twenty-fourth twenty-fifth twenty-sixth twenty-seventh twenty-eighth twenty-ninth thirtieth thirty-first'.split(
+    ' ',
+  );
 
 function table<T>(entries: Iterable<readonly [string, T]>): ReadonlyMap<string, T> {
   return new Map(entries);
 }
 
+const SHORT_WEEKDAYS = [
+  ['mon'],
+  ['tue', 'tues'],
+  ['wed', 'weds'],
+  ['thu', 'thur', 'thurs'],
+  ['fri'],
+  ['sat'],
+  ['sun'],
+];
+
 /** Each weekday by its name, its short forms and its plural, as an index from Monday. */
 export const WEEKDAYS_BY_WORD = table(
   WEEKDAY_NAMES.flatMap((name, i) => {
     const long = name.toLowerCase();
-    const short = [long.slice(0, 3), ...(i === 1 ? ['tues'] : i === 3 ? ['thur', 'thurs'] : [])];
-    return [long, `${long}s`, ...short].map((word) => [word, i] as const);
+    return [long, `${long}s`, ...SHORT_WEEKDAYS[i]!].map((word) => [word, i] as const);
   }),
 );
 
@@ -58,28 +74,58 @@ export const MONTHS_BY_WORD = table(
   }),
 );
 
-export const NUMBERS_BY_WORD = table(NUMBER_NAMES.map((name, i) => [name, i + 1] as const));
+export const NUMBERS_BY_WORD = table<number>([
+  ...NUMBER_NAMES.map((name, i) => [name, i + 1] as const),
+  ['thirty', 30],
+  ['forty', 40],
+  ['fifty', 50],
+  ['sixty', 60],
+  ['ninety', 90],
+  ['hundred', 100],
+]);
 
-export const ORDINALS_BY_WORD = table(ORDINAL_NAMES.map((name, i) => [name, i + 1] as const));
-
-export const UNITS_BY_WORD = table(
-  UNITS.flatMap((unit) => [
-    [unit, unit] as const,
-    [`${unit}s`, unit] as const,
-    ...(unit === 'minute' ? [['min', unit] as const, ['mins', unit] as const] : []),
-    ...(unit === 'hour' ? [['hrs', unit] as const] : []),
-  ]),
+export const ORDINALS_BY_WORD = table(
+  [...ORDINAL_NAMES, ...MORE_ORDINALS].map((name, i) => [name, i + 1] as const),
 );
+
+export const UNITS_BY_WORD = table<{ n: number; unit: Unit }>([
+  ...UNITS.flatMap((unit) => [
+    [unit, { n: 1, unit }] as const,
+    [`${unit}s`, { n: 1, unit }] as const,
+  ]),
+  ...['min', 'mins'].map((word) => [word, { n: 1, unit: 'minute' }] as const),
+  ...['h', 'hr', 'hrs'].map((word) => [word, { n: 1, unit: 'hour' }] as const),
+  ['fortnight', { n: 2, unit: 'week' }],
+  ['fortnights', { n: 2, unit: 'week' }],
+  ['quarter', { n: 3, unit: 'month' }],
+  ['quarters', { n: 3, unit: 'month' }],
+]);
 
 /** Words that are a whole repeat by themselves. */
 export const ADVERBS = table<{ n: number; unit: Unit }>([
+  ['hourly', { n: 1, unit: 'hour' }],
   ['daily', { n: 1, unit: 'day' }],
   ['weekly', { n: 1, unit: 'week' }],
   ['fortnightly', { n: 2, unit: 'week' }],
   ['monthly', { n: 1, unit: 'month' }],
   ['quarterly', { n: 3, unit: 'month' }],
+  ['half-yearly', { n: 6, unit: 'month' }],
   ['yearly', { n: 1, unit: 'year' }],
   ['annually', { n: 1, unit: 'year' }],
+]);
+
+/**
+ * The parts of the day, in minutes since midnight (common practice; the sentence says the time
+ * that was taken).
+ */
+export const PARTS_OF_DAY = table<number>([
+  ['morning', 8 * 60],
+  ['lunchtime', 12 * 60],
+  ['midday', 12 * 60],
+  ['noon', 12 * 60],
+  ['afternoon', 15 * 60],
+  ['evening', 18 * 60],
+  ['night', 21 * 60],
 ]);
 
 export const MONDAY_TO_FRIDAY: readonly Weekday[] = ['MO', 'TU', 'WE', 'TH', 'FR'];
@@ -90,16 +136,4 @@ export function ordinalText(n: number): string {
   const tens = Math.floor(n / 10) % 10;
   const ending = tens === 1 ? 'th' : (['th', 'st', 'nd', 'rd'][n % 10] ?? 'th');
   return `${n}${ending}`;
-}
-
-/** “a, b and c”, or with another word between the last two. */
-export function listText(items: readonly string[], link = 'and'): string {
-  return items.length < 2
-    ? items.join('')
-    : `${items.slice(0, -1).join(', ')} ${link} ${items.at(-1)}`;
-}
-
-/** “1 day”, “14 days”. */
-export function countText(n: number, unit: string): string {
-  return `${n} ${unit}${n === 1 ? '' : 's'}`;
 }

@@ -1,0 +1,322 @@
+import {
+  WEEKDAYS,
+  formatDay,
+  parseDay,
+  weekdayIndex,
+  type Day,
+  type LocalDate,
+  type Weekday,
+} from '../calendar/day.ts';
+import { isClockSpan, parseSpan, type Span } from '../calendar/span.ts';
+import { formatTime } from '../calendar/time.ts';
+import { CoreError } from '../errors.ts';
+import { datesOf } from '../rule/expand.ts';
+import { formatRule } from '../rule/format.ts';
+import { plainRule, type Rule } from '../rule/rule.ts';
+import type { Ends, Repeat, Series } from '../series/definition.ts';
+import { resolve } from './dates.ts';
+import type { Context, Fact, WrittenDate } from './facts.ts';
+import type { Problem } from './read.ts';
+import {
+  anchored,
+  isPerDay,
+  isYearDate,
+  ruleOf,
+  timesAYear,
+  writtenRule,
+  yearDates,
+} from './rules.ts';
+import type { Facts } from './scan.ts';
+
+/** The definition that the facts of a sentence make together, but for its title. */
+export interface Assembled {
+  series: Omit<Series, 'title'>;
+  problems: Problem[];
+}
+
+/** The ways to repeat that leave no room for another. */
+const WHOLE_KINDS = ['after', 'workday', 'everyWorkdays'] as const;
+const RULE_KINDS = ['every', 'weekdays', 'monthDays', 'positions', 'ofSet', 'rule'] as const;
+
+export function assemble(facts: Facts, context: Context): Assembled {
+  const { today, text } = context;
+  const problems: Problem[] = [];
+  const dates = new Dates(facts, problems);
+  const weekStart = WEEKDAYS[context.weekStart]!;
+  const whole = WHOLE_KINDS.find((kind) => facts.has(kind));
+  if (whole) facts.leave(...[...WHOLE_KINDS, ...RULE_KINDS].filter((kind) => kind !== whole));
+  const hours = whole ? null : hourly(facts);
+  const rule = whole || hours ? null : ruleOf(facts, weekStart, problems, text);
+  if (whole || (rule && !yearDates(facts))) facts.leave('dates');
+
+  const given = givenStart(facts, dates, rule, today);
+  const made = repeatOf({ facts, dates, problems, whole, hours, rule, given, context });
+  const { repeat } = made;
+  const start = facts.has('undated') ? null : made.start;
+  leaveUnused(facts, repeat, rule, whole);
+
+  const series: Omit<Series, 'title'> = { start: start === null ? null : formatDay(start), repeat };
+  addTimes(facts, series, problems, today);
+  // A date without its year lies ahead, of the start where that is still to come.
+  const ends = endsOf(facts, dates, Math.max(start ?? today, today));
+  const said = (['until', 'range', 'times', 'within'] as const).filter((kind) => facts.has(kind));
+  if (repeat && ends) series.ends = ends;
+  facts.leave(...(repeat ? said.slice(1) : said));
+  addDetails(facts, dates, series, start ?? today);
+  return { series, problems };
+}
+
+/** Dates as written, as days; those that cannot be are problems. */
+class Dates {
+  constructor(
+    private readonly facts: Facts,
+    private readonly problems: Problem[],
+  ) {}
+
+  in(kind: Fact['fact'], date: WrittenDate | undefined, base: Day, isEnd = false): Day | null {
+    if (!date) return null;
+    if (date.kind !== 'impossible') return resolve(date, base, isEnd);
+    this.problems.push({
+      code: 'date.missing',
+      where: this.facts.textOf(kind),
+      message: date.message,
+    });
+    return null;
+  }
+
+  list(kind: 'dates' | 'except' | 'extra', base: Day): LocalDate[] {
+    const found = (this.facts.get(kind)?.dates ?? []).map((date) => this.in(kind, date, base));
+    return [...new Set(found.filter((it) => it !== null).map(formatDay))].sort();
+  }
+}
+
+/** The day that is given to begin on: a start, or a date beside a repeat. */
+function givenStart(facts: Facts, dates: Dates, rule: Rule | null, today: Day): Day | null {
+  const date = facts.get('date');
+  // “every year on 12 June” is a rule.
+  const isOfRule = rule?.freq === 'YEARLY' && isYearDate(date);
+  const starts = (['counted', 'start', 'range'] as const).filter((kind) => facts.has(kind));
+  facts.leave(...starts.slice(1));
+  const [kind] = starts;
+  if (kind && date && !isOfRule) facts.leave('date');
+  if (kind === 'range') return dates.in('range', facts.get('range')!.from, today);
+  if (kind) return dates.in(kind, facts.get(kind)!.date, today);
+  return date && !isOfRule ? dates.in('date', date.date, today) : null;
+}
+
+interface RepeatInput {
+  facts: Facts;
+  dates: Dates;
+  problems: Problem[];
+  whole: (typeof WHOLE_KINDS)[number] | undefined;
+  hours: Span | null;
+  rule: Rule | null;
+  given: Day | null;
+  context: Context;
+}
+
+/** How it repeats, and from which day. */
+function repeatOf(input: RepeatInput): { repeat: Repeat | null; start: Day | null } {
+  const { facts, dates, problems, whole, hours, rule, given, context } = input;
+  const { today } = context;
+  if (hours !== null) {
+    const every = tidySpan(hours, facts.textOf('every'), problems);
+    return { repeat: { by: 'completion', every }, start: given ?? today };
+  }
+  if (whole === 'after') {
+    const after = facts.get('after')!;
+    const onto = ontoOf(facts, context.text, problems);
+    const repeat: Repeat = {
+      by: 'completion',
+      every: tidySpan(after.every, facts.textOf('after'), problems),
+      ...(after.workdays ? { workdays: true } : {}),
+      ...(onto === null ? {} : { onto }),
+    };
+    return { repeat, start: given ?? today };
+  }
+  if (whole === 'workday') {
+    const { n, per } = facts.get('workday')!;
+    return { repeat: { by: 'calendar', workday: n, per }, start: given ?? today };
+  }
+  if (whole) {
+    const { n } = facts.get('everyWorkdays')!;
+    return { repeat: { by: 'calendar', everyWorkdays: n }, start: given ?? today };
+  }
+  if (rule) return ruled(rule, input);
+  const picked = dates.list('dates', today);
+  if (picked.length) {
+    const start = facts.has('start') && given !== null ? given : parseDay(picked[0]!);
+    return { repeat: { by: 'dates', dates: picked }, start };
+  }
+  const quota = facts.get('quota');
+  if (quota && quota.per !== 'year') {
+    const start = given ?? oneOffDay(facts, today) ?? today;
+    return { repeat: { by: 'quota', times: quota.n, per: quota.per }, start };
+  }
+  return { repeat: null, start: given ?? oneOffDay(facts, today) };
+}
+
+function ruled(rule: Rule, { facts, dates, given, context: { today } }: RepeatInput) {
+  const counted = facts.has('counted') ? given : null;
+  const set = counted === null ? anchored(rule, given ?? today) : { rule, start: counted };
+  let { start } = set;
+  const from = counted ?? Math.max(given ?? today, today);
+  const except = dates.list('except', from);
+  const extra = dates.list('extra', from);
+  // An added date may come before the first one of the rule: it is the first then.
+  const added = extra[0] === undefined ? null : parseDay(extra[0]);
+  if (counted === null && added !== null && added < start && added >= (given ?? today))
+    start = added;
+  const repeat: Repeat = {
+    by: 'calendar',
+    rule: formatRule(set.rule),
+    ...(except.length ? { except } : {}),
+    ...(extra.length ? { extra } : {}),
+  };
+  return { repeat, start };
+}
+
+/** “every 250 hours” as a span: hours and minutes count from when it was done. */
+function hourly(facts: Facts): Span | null {
+  const every = facts.get('every');
+  if (every?.unit !== 'hour' && every?.unit !== 'minute') return null;
+  return `PT${every.n}${every.unit === 'hour' ? 'H' : 'M'}`;
+}
+
+/** What was said and has no meaning beside the rest. */
+function leaveUnused(
+  facts: Facts,
+  repeat: Repeat | null,
+  rule: Rule | null,
+  whole: string | undefined,
+): void {
+  if (!rule) facts.leave('except', 'extra', 'fixed');
+  if (!rule || rule.freq !== 'WEEKLY') facts.leave('notOn');
+  const months = facts.get('months')?.months;
+  if (months && !rule?.byMonth.length && (repeat || months.length > 1)) facts.leave('months');
+  if (repeat?.by !== 'quota' && !isPerDay(facts) && !timesAYear(facts)) facts.leave('quota');
+  if (whole !== 'after') facts.leave('ontoRule');
+  if (whole !== 'after' && facts.has('onto') && (rule || repeat)) facts.leave('onto');
+  if (rule && facts.get('monthDays')?.repeats === false && !rule.byMonthDay.length)
+    facts.leave('monthDays');
+  if (rule && facts.get('positions')?.repeats === false && !rule.byDay.length)
+    facts.leave('positions');
+  if (rule && facts.get('weekdays')?.repeats === false && !rule.byDay.length)
+    facts.leave('weekdays');
+}
+
+function addTimes(
+  facts: Facts,
+  series: Omit<Series, 'title'>,
+  problems: Problem[],
+  today: Day,
+): void {
+  const part = facts.get('part');
+  const minutes = facts.get('at')?.minutes ?? (part ? [part.minute] : null);
+  if (!minutes) return;
+  const where = facts.textOf('at');
+  if (minutes.some((minute) => minute < 0)) {
+    problems.push({ code: 'time.form', where, message: `“${where}” is no time of day.` });
+    return;
+  }
+  series.at = minutes.map(formatTime);
+  series.start ??= formatDay(today);
+}
+
+function endsOf(facts: Facts, dates: Dates, base: Day): Ends | null {
+  const until = facts.get('until');
+  const range = facts.get('range');
+  if (until || range) {
+    const kind = until ? 'until' : 'range';
+    const on = dates.in(kind, until ? until.date : range!.to, base, true);
+    return on === null ? null : { on: formatDay(on) };
+  }
+  const times = facts.get('times');
+  if (times) return { after: times.n };
+  const within = facts.get('within');
+  return within ? { within: within.within } : null;
+}
+
+function addDetails(facts: Facts, dates: Dates, series: Omit<Series, 'title'>, base: Day): void {
+  const closed = facts.get('closed');
+  if (closed && closed.how !== 'keep') series.closedDays = closed.how;
+  const opens = facts.get('opens');
+  if (opens) series.opensBefore = opens.before;
+  if (facts.has('waits')) series.late = 'wait';
+  const lapses = facts.get('lapses');
+  if (lapses) {
+    series.late = 'lapse';
+    if (lapses.grace !== null) series.grace = lapses.grace;
+  }
+  if (facts.has('owes')) series.owe = 'every';
+  const pauses = facts.all('pause').map(({ from, to }) => {
+    const first = dates.in('pause', from, base);
+    const last = to && dates.in('pause', to, first ?? base);
+    return first === null
+      ? null
+      : { from: formatDay(first), to: last === null ? null : formatDay(last) };
+  });
+  const kept = pauses.filter((pause) => pause !== null);
+  if (kept.length) series.pauses = kept;
+  const reminders = facts.all('remind').flatMap((fact) => fact.reminders);
+  if (reminders.length) series.reminders = reminders;
+  const takes = facts.get('takes');
+  if (takes) series.takes = takes.span;
+  const place = facts.get('place');
+  if (place) series.place = place.name;
+}
+
+/** Where an after-I-finish one goes on to, as an RRULE value. */
+function ontoOf(facts: Facts, text: string, problems: Problem[]): string | null {
+  const written = facts.get('ontoRule');
+  const rule = written && writtenRule(text.slice(written.from, written.to), problems);
+  if (rule) return formatRule(rule);
+  const days = facts.get('onto')?.days;
+  if (!days) return null;
+  const byDay = WEEKDAYS.filter((day) => days.includes(day)).map((weekday) => ({
+    ordinal: null,
+    weekday,
+  }));
+  return formatRule({ ...plainRule('WEEKLY'), byDay });
+}
+
+/** The day of a one-off that is named by a weekday, a day of the month or a month alone. */
+export function oneOffDay(facts: Facts, today: Day): Day | null {
+  const days: readonly Weekday[] | undefined =
+    facts.get('weekdays')?.days ?? facts.get('onto')?.days;
+  if (days?.length) return Math.min(...days.map((day) => nextWeekday(day, today)));
+  const positions = facts.get('positions');
+  const monthDay = facts.get('monthDays')?.days[0];
+  const months = facts.get('months')?.months;
+  if (positions || monthDay !== undefined) {
+    const rule: Rule = {
+      ...plainRule('MONTHLY'),
+      byMonth: months ?? [],
+      ...(positions ? { byDay: positions.days } : { byMonthDay: [monthDay!] }),
+    };
+    return datesOf(rule, today).next(today - 1);
+  }
+  return months?.length === 1
+    ? resolve({ kind: 'yearless', month: months[0]!, day: 1 }, today)
+    : null;
+}
+
+function nextWeekday(day: Weekday, today: Day): Day {
+  return today + ((WEEKDAYS.indexOf(day) - weekdayIndex(today) + 7) % 7);
+}
+
+function tidySpan(span: Span, where: string, problems: Problem[]): Span {
+  try {
+    const parts = parseSpan(span, where);
+    if (isClockSpan(parts) && (parts.days || parts.months))
+      problems.push({
+        code: 'repeat.mixed',
+        where,
+        message: 'A span is in days and longer, or in hours and minutes.',
+      });
+  } catch (error) {
+    if (!(error instanceof CoreError)) throw error;
+    problems.push({ code: error.code, where, message: `“${where}”: ${error.message}` });
+  }
+  return span;
+}

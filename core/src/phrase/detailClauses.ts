@@ -1,0 +1,392 @@
+import { WEEKDAYS } from '../calendar/day.ts';
+import { parseSpan, type Span } from '../calendar/span.ts';
+import { formatTime, type LocalTime } from '../calendar/time.ts';
+import { CoreError } from '../errors.ts';
+import type { Channel, Reminder, ReminderOf } from '../series/reminders.ts';
+import { boundDate, date, weekday } from './dates.ts';
+import type { Clause, Context, Fact, Read } from './facts.ts';
+import { fixed, line, lines } from './lines.ts';
+import { done, number, span, unit, words } from './numbers.ts';
+import { partOfDay, time, times as timesOfDay } from './times.ts';
+import { unquoted, type Token } from './tokens.ts';
+import { PARTS_OF_DAY } from './words.ts';
+
+/** The clauses that say when it begins and ends, its time of day, and what goes with each time. */
+
+/** A part of the day behind a date: “tomorrow morning”. */
+function withPart(fact: Fact, tokens: readonly Token[], next: number) {
+  const part = partOfDay(tokens, next);
+  return part && !part.value.plural
+    ? { facts: [fact, { fact: 'part', minute: part.value.minute } as const], next: part.next }
+    : { facts: [fact], next };
+}
+
+const EDGE = 'the? end|start|beginning|weekend';
+
+const plainDate: Clause = (tokens, at, context) => {
+  const isAt = words(tokens, at, 'at') !== null && words(tokens, at + 1, EDGE) !== null;
+  const lead = isAt ? at + 1 : words(tokens, at, 'on|due|by');
+  // “Call May” and “Plan the weekend” are titles: such words need another before them.
+  if (lead === null && words(tokens, at, EDGE) !== null) return null;
+  const on = lead ?? at;
+  const isBound = tokens[at]!.low === 'by' || tokens[at]!.low === 'due';
+  const read = isBound ? boundDate(tokens, on, context) : date(tokens, on, context);
+  if (!read) return null;
+  const bare = read.next === on + 1 ? weekday(tokens, on) : null;
+  if (bare && lead === null) return null;
+  const named = bare ? WEEKDAYS[bare.value]! : null;
+  return withPart({ fact: 'date', date: read.value, weekday: named }, tokens, read.next);
+};
+
+const PARTS = [...PARTS_OF_DAY.keys()];
+const partFact = (part: string): Fact => ({ fact: 'part', minute: PARTS_OF_DAY.get(part)! });
+const todayFact = ({ today }: Context): Fact => ({
+  fact: 'date',
+  date: { kind: 'day', day: today },
+  weekday: null,
+});
+
+const dayParts: readonly Clause[] = [
+  line('tonight', (_, context) => [todayFact(context), partFact('night')]),
+  ...PARTS.flatMap((part) => [
+    line(`this ${part}`, (_, context) => [todayFact(context), partFact(part)]),
+    line(`in the ${part}|${part}s`, () => partFact(part)),
+  ]),
+  ...['night', 'lunchtime'].map((part) => line(`at ${part}`, () => partFact(part))),
+];
+
+const start: Clause = (tokens, at, context) => {
+  const from = words(tokens, at, 'starting|beginning|first on|from|in?') ?? null;
+  if (from !== null) {
+    const read = boundDate(tokens, from, context);
+    return read && { facts: [{ fact: 'start', date: read.value }], next: read.next };
+  }
+  const plain = words(tokens, at, 'from');
+  const read = plain === null ? null : boundDate(tokens, plain, context);
+  if (!read) return null;
+  // “A letter from May” is a title; “from May until September” is not.
+  if (read.value.kind === 'month' && words(tokens, read.next, 'until|till|to|on|onwards') === null)
+    return null;
+  const next = words(tokens, read.next, 'on|onwards') ?? read.next;
+  return { facts: [{ fact: 'start', date: read.value }], next };
+};
+
+/** Two dates with the first one's month left out: “from 3 to 8 August”. */
+const rangeInMonth = line(
+  'from|between the? {day} to|until|till|and|-|– {dayMonth}',
+  ({ day, dayMonth }) =>
+    dayMonth.kind === 'yearless' && day >= 1 && day <= 31
+      ? { fact: 'range', from: { ...dayMonth, day }, to: dayMonth }
+      : null,
+);
+
+const range: Clause = (tokens, at, context) => {
+  const from = words(tokens, at, 'from|between');
+  const first = from === null || weekday(tokens, from) ? null : boundDate(tokens, from, context);
+  const to = first && words(tokens, first.next, 'to|till|until|and|-|–');
+  const last = to === null ? null : boundDate(tokens, to, context);
+  if (!first || !last) return null;
+  return { facts: [{ fact: 'range', from: first.value, to: last.value }], next: last.next };
+};
+
+const until: Clause = (tokens, at, context) => {
+  const bound = words(tokens, at, 'until|till|ending on?|in?');
+  const from = bound ?? words(tokens, at, 'up to');
+  if (from === null) return null;
+  const read = bound === null ? date(tokens, from, context) : boundDate(tokens, from, context);
+  return read && { facts: [{ fact: 'until', date: read.value }], next: read.next };
+};
+
+const times: Clause = (tokens, at) => {
+  const lead = words(tokens, at, 'for') ?? at;
+  const n = number(tokens, lead);
+  const next = n && words(tokens, n.next, 'times|time in? all|total?');
+  if (!n || next === null) return null;
+  // “4 times a week” is another kind of repeat.
+  const per = words(tokens, next, 'a|each|every|per');
+  if (per !== null && unit(tokens, per)) return null;
+  return { facts: [{ fact: 'times', n: n.value }], next };
+};
+
+/** Whether a span is of hours and minutes alone; one that is none is of days. */
+function isClock(text: Span): boolean {
+  try {
+    const { days, months, minutes } = parseSpan(text);
+    return minutes > 0 && !days && !months;
+  } catch (error) {
+    if (error instanceof CoreError) return false;
+    throw error;
+  }
+}
+
+/** “at 8 and 20”, “13:00”, “8 pm”, “by 18:00”. */
+const atTime: Clause = (tokens, at) => {
+  const lead =
+    words(tokens, at, 'at|@') ??
+    (time(tokens, at + 1)?.value.bare === false ? words(tokens, at, 'by') : null);
+  const half = tokens[at]!.kind === 'number' && words(tokens, at + 1, 'am|pm') !== null;
+  if (lead === null && tokens[at]!.kind !== 'time' && !half) return null;
+  const read = timesOfDay(tokens, lead ?? at);
+  if (!read) return null;
+  const { value } = read;
+  const alone = value.length === 1 && value[0]!.bare && value[0]!.minute < 7 * 60;
+  const fact: Fact = {
+    fact: 'at',
+    minutes: value.map(({ minute }) => minute),
+    ...(alone && value[0]!.minute > 0 ? { bareHour: true } : {}),
+  };
+  return { facts: [fact], next: read.next };
+};
+
+/** What becomes of a closed day: “if closed, the working day before”, “on the nearest working day”. */
+const closed: readonly Clause[] = [
+  'if closed ,? ',
+  'if it is closed ,? ',
+  'if it falls on a holiday ,? ',
+  "if it's|that's a holiday ,? ",
+  'if it|that is a public? holiday ,? ',
+  'if it|that is a holiday or a? weekend ,? ',
+].flatMap((lead) => [
+  ...fixed([`${lead}then? on? the working? day before`], { fact: 'closed', how: 'before' }),
+  ...fixed(
+    [
+      `${lead}then? on? the next? working? day after`,
+      `${lead}then? on? the next|following working? day`,
+    ],
+    {
+      fact: 'closed',
+      how: 'after',
+    },
+  ),
+  ...fixed([`${lead}then? on? the nearest working? day`], { fact: 'closed', how: 'nearest' }),
+  ...fixed([`${lead}not at all`, `${lead}skip it`], { fact: 'closed', how: 'drop' }),
+  ...fixed([`${lead}that day all the same`], { fact: 'closed', how: 'keep' }),
+]);
+
+const closedShort: readonly Clause[] = [
+  ...fixed(['on|or the nearest working day'], { fact: 'closed', how: 'nearest' }),
+  ...fixed(['or the working day before'], { fact: 'closed', how: 'before' }),
+  ...fixed(['or the working day after', 'or the next working day'], {
+    fact: 'closed',
+    how: 'after',
+  }),
+  ...fixed(
+    [
+      'but? not on public? holidays',
+      'except on? public? holidays',
+      'but? not on closed days',
+      'skip holidays',
+    ],
+    {
+      fact: 'closed',
+      how: 'drop',
+    },
+  ),
+];
+
+const opens: readonly Clause[] = [
+  ...lines(
+    ['it? opens|open {span} before|early|earlier', 'can be done from? {span} before|early|earlier'],
+    ({ span: before }) => ({
+      fact: 'opens',
+      before,
+    }),
+  ),
+  ...fixed(['it? opens|open the day before'], { fact: 'opens', before: 'P1D' }),
+];
+
+const unfinished: readonly Clause[] = [
+  ...fixed(['stays on its day when late', 'stays where it is when late'], { fact: 'waits' }),
+  ...fixed(
+    [
+      'missed once it is over',
+      'missed if not done',
+      'missed if not done the|that same? day',
+      'missed if it is not done',
+    ],
+    { fact: 'lapses', grace: null },
+  ),
+  ...lines(
+    ['missed {span} after it is due', 'missed if not done within {span}'],
+    ({ span: grace }) => ({
+      fact: 'lapses',
+      grace,
+    }),
+  ),
+  ...fixed(['each|every one is owed', 'each|every one counts'], { fact: 'owes' }),
+];
+
+const CHANNEL_WORDS: readonly [pattern: string, channel: Channel][] = [
+  ['by e-mail|email', 'email'],
+  ['by text message?', 'text'],
+  ['in the browser', 'browser'],
+  ['in the app', 'app'],
+];
+
+/** One reminder, or one for each of several times or lengths: “2 days before at 18:00”. */
+function reminderTail(tokens: readonly Token[], at: number): Read<Reminder[]> {
+  const day = words(tokens, at, 'the|a day before|earlier');
+  const away = day === null ? span(tokens, at) : done('P1D', day);
+  const before = day ?? (away && words(tokens, away.next, 'before|beforehand|earlier|early|ahead'));
+  const spans = before === null || !away ? [null] : apart(away.value);
+  let i = before ?? at;
+  let of: ReminderOf | undefined;
+  for (const [pattern, named] of before === null ? ON : BEFORE) {
+    const next = words(tokens, i, pattern);
+    if (next === null) continue;
+    of = named;
+    i = next;
+    break;
+  }
+  const clock = words(tokens, i, 'at');
+  const read = clock === null ? null : timesOfDay(tokens, clock);
+  const part = read ? null : partOfDay(tokens, words(tokens, i, 'in? the|that') ?? i);
+  const minutes = read?.value.map(({ minute }) => minute) ?? (part ? [part.value.minute] : []);
+  if (minutes.some((minute) => minute < 0)) return null;
+  i = read?.next ?? part?.next ?? i;
+  if (i === at) return null;
+  const tail: Pick<Reminder, 'channel' | 'again'> = {};
+  for (const [pattern, channel] of CHANNEL_WORDS) {
+    const next = words(tokens, i, pattern);
+    if (next === null) continue;
+    tail.channel = channel;
+    i = next;
+    break;
+  }
+  const again = words(tokens, i, 'and? again every');
+  const every = again === null ? null : (span(tokens, again) ?? oneUnit(tokens, again));
+  if (every) {
+    const up = words(tokens, every.next, 'up to');
+    const n = up === null ? null : number(tokens, up);
+    const counted = n && words(tokens, n.next, 'times|time');
+    tail.again = { every: every.value, atMost: counted ? n.value : OFTEN };
+    i = counted ?? every.next;
+  }
+  const at_: (LocalTime | null)[] = minutes.length ? minutes.map(formatTime) : [null];
+  const reminders = spans.flatMap((span_) =>
+    at_.map((time_): Reminder => ({
+      ...(span_ === null ? {} : { before: span_ }),
+      ...(time_ === null ? {} : { at: time_ }),
+      ...(of && of !== 'due' ? { of } : {}),
+      ...tail,
+    })),
+  );
+  return done(reminders, i);
+}
+
+/** How often it is said again where nobody says so. */
+const OFTEN = 3;
+
+const ON: readonly [pattern: string, of: ReminderOf][] = [
+  ["when it's|it is? due", 'due'],
+  ['when it opens', 'opens'],
+  ['on the day i planned|plan', 'plan'],
+  ['on the same? day', 'due'],
+  ['the same day', 'due'],
+];
+const BEFORE: readonly [pattern: string, of: ReminderOf][] = [
+  ['it opens', 'opens'],
+  ['the day i planned|plan', 'plan'],
+  ["it's|it is? due", 'due'],
+];
+
+/** “hour” in “every hour”. */
+function oneUnit(tokens: readonly Token[], at: number): Read<Span> {
+  const of = unit(tokens, at);
+  if (!of) return null;
+  const { n, unit: name } = of.value;
+  const clock = name === 'hour' || name === 'minute';
+  return done(`P${clock ? 'T' : ''}${n}${name[0]!.toUpperCase()}`, of.next);
+}
+
+/** Days and hours before are two reminders: “a day and 2 hours before”. */
+function apart(text: Span): Span[] {
+  const [days, clock] = text.split('T') as [string, string?];
+  return clock === undefined || days === 'P' ? [text] : [days, `PT${clock}`];
+}
+
+const remind: Clause = (tokens, at) => {
+  const lead =
+    words(tokens, at, 'and? remind me') ?? words(tokens, at, 'with? a? reminder|reminders');
+  const first = lead === null ? null : reminderTail(tokens, lead);
+  if (!first) return null;
+  const reminders = [...first.value];
+  let { next } = first;
+  for (;;) {
+    const and = words(tokens, next, ',? and');
+    const comma = and === null ? words(tokens, next, ',') : null;
+    const link = and ?? comma;
+    const more = link === null ? null : reminderTail(tokens, link);
+    // Behind a comma alone only “… before” is another one: “, at 8” may be its time of day.
+    if (!more || (comma !== null && more.value.every(({ before }) => before === undefined)))
+      return { facts: [{ fact: 'remind', reminders }], next };
+    reminders.push(...more.value);
+    next = more.next;
+  }
+};
+
+const takes: readonly Clause[] = [
+  ...lines(['it? takes about? {span}', 'for about? {span}', '( {span} )'], ({ span: text }) =>
+    isClock(text) ? { fact: 'takes', span: text } : null,
+  ),
+  line('for the? next? {span}', ({ span: text }) =>
+    isClock(text) ? null : { fact: 'within', within: text },
+  ),
+];
+
+/** “belongs to Bees”; “in Bees”, where the person has such a place. */
+const place: Clause = (tokens, at, { places, text }) => {
+  const named = words(tokens, at, 'belongs to|in');
+  const token = named === null ? undefined : tokens[named];
+  if (named !== null && token && (token.kind === 'word' || token.kind === 'quote')) {
+    const own = text.slice(token.from, token.to);
+    const known = token.kind === 'quote' ? null : knownPlace(tokens, named, places);
+    const name = known?.name ?? (token.kind === 'quote' ? unquoted(own) : own);
+    return { facts: [{ fact: 'place', name }], next: known?.next ?? named + 1 };
+  }
+  const inside = words(tokens, at, 'in');
+  const known = inside === null ? null : knownPlace(tokens, inside, places);
+  return known && { facts: [{ fact: 'place', name: known.name }], next: known.next };
+};
+
+function knownPlace(tokens: readonly Token[], at: number, places: Context['places']) {
+  for (const { name, words: wanted } of places)
+    if (wanted.length && wanted.every((word, i) => tokens[at + i]?.low === word))
+      return { name, next: at + wanted.length };
+  return null;
+}
+
+const pause: Clause = (tokens, at, context) => {
+  const from = words(tokens, at, 'paused from');
+  const first = from === null ? null : date(tokens, from, context);
+  if (!first) return null;
+  const to = words(tokens, first.next, 'to|until');
+  const last = to === null ? null : date(tokens, to, context);
+  return {
+    facts: [{ fact: 'pause', from: first.value, to: last?.value ?? null }],
+    next: last?.next ?? first.next,
+  };
+};
+
+export const DETAIL_CLAUSES: readonly Clause[] = [
+  start,
+  line('counted|counting from {date}', ({ date: from }) => ({ fact: 'counted', date: from })),
+  rangeInMonth,
+  range,
+  until,
+  times,
+  ...takes,
+  plainDate,
+  ...dayParts,
+  ...closed,
+  ...closedShort,
+  atTime,
+  ...opens,
+  ...unfinished,
+  remind,
+  place,
+  pause,
+  ...fixed(['just? once', 'one time only'], { fact: 'once' }),
+  ...fixed(['with|has? no date yet?'], { fact: 'undated' }),
+  ...fixed(['comes|come back'], { fact: 'filler' }),
+];

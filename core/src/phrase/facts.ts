@@ -1,0 +1,110 @@
+import type { Day, Weekday } from '../calendar/day.ts';
+import type { Span } from '../calendar/span.ts';
+import type { ClosedDays } from '../calendar/workdays.ts';
+import type { WeekdayPart } from '../rule/rule.ts';
+import type { Per } from '../rule/workdays.ts';
+import type { QuotaPer } from '../series/quota.ts';
+import type { Reminder } from '../series/reminders.ts';
+import type { Token } from './tokens.ts';
+import type { Unit } from './words.ts';
+
+/** A date as written: it may lack its year, its month, or name no day of the calendar. */
+export type WrittenDate = (
+  | { kind: 'day'; day: Day }
+  /** The next such day on or after another one. */
+  | { kind: 'yearless'; month: number; day: number }
+  | { kind: 'monthEnd'; month: number }
+  /** A month alone: its first day where something begins, its last where something ends. */
+  | { kind: 'month'; month: number }
+  | { kind: 'dayOfMonth'; day: number }
+  | { kind: 'impossible'; message: string }
+) & {
+  /** What the same words may mean as well. */
+  or?: WrittenDate;
+};
+
+/** What one clause of a sentence says. */
+export type Fact =
+  | { fact: 'every'; n: number; unit: Unit }
+  | { fact: 'weekdays'; days: Weekday[]; n: number; repeats: boolean; nth?: number }
+  | { fact: 'notOn'; days: Weekday[] }
+  | {
+      fact: 'monthDays';
+      days: number[];
+      n: number;
+      repeats: boolean;
+      lacking?: 'last' | 'omit';
+      months?: number[];
+    }
+  | { fact: 'positions'; days: WeekdayPart[]; n: number; repeats: boolean; months?: number[] }
+  /** The first, last … of a set of days, as “the last weekday of the month”. */
+  | {
+      fact: 'ofSet';
+      days: Weekday[];
+      nth: number[];
+      n: number;
+      repeats: boolean;
+      months?: number[];
+    }
+  | { fact: 'months'; months: number[] }
+  | { fact: 'quota'; n: number; per: QuotaPer | 'year' }
+  | { fact: 'workday'; n: number; per: Per }
+  | { fact: 'everyWorkdays'; n: number }
+  | { fact: 'dates'; dates: WrittenDate[] }
+  | { fact: 'except'; dates: WrittenDate[] }
+  | { fact: 'extra'; dates: WrittenDate[] }
+  | { fact: 'onto'; days: Weekday[] }
+  | { fact: 'ontoRule'; from: number; to: number }
+  | { fact: 'closed'; how: ClosedDays }
+  | { fact: 'after'; every: Span; workdays: boolean }
+  /** By the calendar, said in so many words. */
+  | { fact: 'fixed' }
+  | { fact: 'date'; date: WrittenDate; weekday: Weekday | null }
+  | { fact: 'start'; date: WrittenDate }
+  /** The day that it is counted from, which need be none of its own. */
+  | { fact: 'counted'; date: WrittenDate }
+  | { fact: 'until'; date: WrittenDate }
+  | { fact: 'range'; from: WrittenDate; to: WrittenDate }
+  | { fact: 'times'; n: number }
+  | { fact: 'within'; within: Span }
+  | { fact: 'at'; minutes: number[]; bareHour?: boolean }
+  | { fact: 'part'; minute: number }
+  | { fact: 'opens'; before: Span }
+  | { fact: 'waits' }
+  | { fact: 'lapses'; grace: Span | null }
+  | { fact: 'owes' }
+  | { fact: 'remind'; reminders: Reminder[] }
+  | { fact: 'takes'; span: Span }
+  | { fact: 'place'; name: string }
+  | { fact: 'pause'; from: WrittenDate; to: WrittenDate | null }
+  | { fact: 'once' }
+  | { fact: 'undated' }
+  | { fact: 'rule'; from: number; to: number }
+  /** Words that only join others. */
+  | { fact: 'filler' };
+
+export type FactOf<K extends Fact['fact']> = Extract<Fact, { fact: K }>;
+
+/** In which order the numbers of a date are written. */
+export type DateOrder = 'dmy' | 'mdy' | 'ymd';
+
+/** What the words of a sentence depend on beside each other. */
+export interface Context {
+  today: Day;
+  dateOrder: DateOrder;
+  /** The person's first day of the week, 0 for Monday. */
+  weekStart: number;
+  /** The places that the person has, as lower-case words. */
+  places: readonly { name: string; words: readonly string[] }[];
+  text: string;
+}
+
+/** A piece that was read: its value and the index of the token behind it. */
+export type Read<T> = { value: T; next: number } | null;
+export type Reader<T> = (tokens: readonly Token[], at: number, context: Context) => Read<T>;
+
+export type Clause = (
+  tokens: readonly Token[],
+  at: number,
+  context: Context,
+) => { facts: Fact[]; next: number } | null;

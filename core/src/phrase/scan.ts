@@ -1,0 +1,139 @@
+import { CLAUSES } from './clauses.ts';
+import type { Context, Fact, FactOf } from './facts.ts';
+import { tokensOf, unquoted, type Token } from './tokens.ts';
+
+/** One clause of a text: what it says, and the words that say it. */
+export interface Matched {
+  facts: readonly Fact[];
+  from: number;
+  to: number;
+  text: string;
+}
+
+export interface Scanned {
+  matched: Matched[];
+  /** The stretches that are no clause, in order. */
+  rest: { from: number; to: number }[];
+  title: string;
+  /** Words that look like a clause and could not be read. */
+  doubtful: string[];
+}
+
+const TRIGGERS = new Set(
+  'every each until starting daily weekly fortnightly monthly quarterly yearly remind'.split(' '),
+);
+
+/** Finds the clauses of a text, the longest at each place; the rest is title. */
+export function scan(text: string, context: Context): Scanned {
+  const tokens = tokensOf(text);
+  const matched: Matched[] = [];
+  const rest: { from: number; to: number }[] = [];
+  const doubtful: string[] = [];
+  for (let i = 0; i < tokens.length;) {
+    let best: { facts: Fact[]; next: number } | null = null;
+    if (tokens[i]!.kind !== 'quote')
+      for (const clause of CLAUSES) {
+        const found = clause(tokens, i, context);
+        if (found && found.next > i && found.next > (best?.next ?? i)) best = found;
+      }
+    const { from } = tokens[i]!;
+    if (best) {
+      const { to } = tokens[best.next - 1]!;
+      matched.push({ facts: best.facts, from, to, text: text.slice(from, to) });
+      i = best.next;
+      continue;
+    }
+    if (TRIGGERS.has(tokens[i]!.low)) {
+      const end = tokens[Math.min(i + 2, tokens.length - 1)]!.to;
+      doubtful.push(text.slice(from, end));
+    }
+    const last = rest.at(-1);
+    if (last && i > 0 && last.to === tokens[i - 1]!.to) last.to = tokens[i]!.to;
+    else rest.push({ from, to: tokens[i]!.to });
+    i++;
+  }
+  return { matched, rest, doubtful, title: titleOf(text, tokens, rest) };
+}
+
+function titleOf(
+  text: string,
+  tokens: readonly Token[],
+  rest: readonly { from: number; to: number }[],
+): string {
+  const only = onlyQuote(tokens, rest);
+  return only === null
+    ? tidy(rest.map(({ from, to }) => text.slice(from, to)))
+    : unquoted(text.slice(only.from, only.to));
+}
+
+/** The quote that is the whole title, but for signs; null where there are other words. */
+function onlyQuote(
+  tokens: readonly Token[],
+  rest: readonly { from: number; to: number }[],
+): Token | null {
+  const left = tokens.filter(
+    (token) =>
+      token.kind !== 'sign' && rest.some(({ from, to }) => token.from >= from && token.to <= to),
+  );
+  return left.length === 1 && left[0]!.kind === 'quote' ? left[0]! : null;
+}
+
+/** Joins what is left over, without the signs and joining words on which clauses hung. */
+export function tidy(pieces: readonly string[]): string {
+  return pieces
+    .map((piece) => piece.replace(/^[,;:.\s–-]+|[,;:.\s–-]+$/gu, ''))
+    .filter((piece) => piece && !/^(and|then|on|it|but)$/iu.test(piece))
+    .join(' ');
+}
+
+/** The facts of a sentence by their kind, with the words behind each. */
+export class Facts {
+  /** Clauses that say something a second time, or that have no meaning beside the others. */
+  readonly left: string[] = [];
+  private readonly taken = new Map<Fact['fact'], { fact: Fact; it: Matched }[]>();
+
+  constructor(matched: readonly Matched[]) {
+    for (const it of matched)
+      for (const fact of it.facts) {
+        if (fact.fact === 'filler') continue;
+        const before = this.taken.get(fact.fact);
+        if (!before) this.taken.set(fact.fact, [{ fact, it }]);
+        else if (SEVERAL.has(fact.fact)) before.push({ fact, it });
+        else this.leaveWords(it.text);
+      }
+  }
+
+  has(kind: Fact['fact']): boolean {
+    return this.taken.has(kind);
+  }
+
+  get<K extends Fact['fact']>(kind: K): FactOf<K> | undefined {
+    return this.taken.get(kind)?.[0]!.fact as FactOf<K> | undefined;
+  }
+
+  all<K extends Fact['fact']>(kind: K): FactOf<K>[] {
+    return (this.taken.get(kind) ?? []).map(({ fact }) => fact as FactOf<K>);
+  }
+
+  /** The clause behind a fact. */
+  clause(kind: Fact['fact']): Matched | null {
+    return this.taken.get(kind)?.[0]!.it ?? null;
+  }
+
+  textOf(kind: Fact['fact']): string {
+    return this.clause(kind)?.text ?? '';
+  }
+
+  /** Takes facts out, as said but of no use here. */
+  leave(...kinds: Fact['fact'][]): void {
+    for (const kind of kinds)
+      for (const { it } of this.taken.get(kind) ?? []) this.leaveWords(it.text);
+  }
+
+  private leaveWords(text: string) {
+    if (!this.left.includes(text)) this.left.push(text);
+  }
+}
+
+/** What may be said several times in one sentence. */
+const SEVERAL: ReadonlySet<Fact['fact']> = new Set(['remind', 'pause']);

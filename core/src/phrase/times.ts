@@ -1,0 +1,137 @@
+import type { Read } from './facts.ts';
+import { done, number, several, unit, words } from './numbers.ts';
+import type { Token } from './tokens.ts';
+import { PARTS_OF_DAY } from './words.ts';
+
+/** Readers of times of day. */
+
+export interface WrittenTime {
+  /** Minutes since midnight; −1 where there is no such time. */
+  minute: number;
+  /** Whether it is an hour alone, which may be meant before or after noon. */
+  bare: boolean;
+}
+
+/**
+ * One time of day or several: “8, 13 and 20”, “8:00 and 8 pm”. A bare number goes on a list of
+ * bare numbers alone, and where no word follows that it may belong to: “at 8:00, 5 December”.
+ */
+export function times(tokens: readonly Token[], at: number): Read<WrittenTime[]> {
+  const first = time(tokens, at);
+  if (!first) return null;
+  const isBare = (i: number, next: number) => next === i + 1 && tokens[i]!.kind === 'number';
+  const bare = isBare(at, first.next);
+  return several(tokens, at, (list, i) => {
+    const read = time(list, i);
+    if (!read || i === at || !isBare(i, read.next)) return read;
+    const behind = list[read.next];
+    const free = !behind || behind.kind === 'sign' || BEHIND_TIME.has(behind.low);
+    return bare && free ? read : null;
+  });
+}
+
+const BEHIND_TIME = new Set(
+  'and or on in every each daily weekly monthly from starting first until till for except if opens then with stays comes by remind takes belongs missed paused counted but'.split(
+    ' ',
+  ),
+);
+
+/** “13:00”, “8”, “8 am”, “8:30 pm”, “noon”, “half past 9”, “quarter to ten”, “7 in the evening”. */
+export function time(tokens: readonly Token[], at: number): Read<WrittenTime> {
+  const token = tokens[at];
+  if (!token || token.kind === 'quote') return null;
+  if (token.low === 'noon' || token.low === 'midday')
+    return done({ minute: 720, bare: false }, at + 1);
+  if (token.low === 'midnight') return done({ minute: 0, bare: false }, at + 1);
+  const spoken = pastOrTo(tokens, at) ?? clock(tokens, at);
+  if (!spoken) return null;
+  const { minute, next, whole } = spoken;
+  if (minute < 0) return done({ minute, bare: false }, next);
+  for (const [pattern, isLate] of HALVES) {
+    const behind = words(tokens, next, pattern);
+    if (behind === null) continue;
+    const hour = Math.floor(minute / 60);
+    // “9 in the evening” is 21:00; “20:00 in the evening” is said twice. At twelve noon and night change over.
+    if (hour > 12 || (hour === 12 && pattern.includes('night'))) return null;
+    const half = hour === 12 ? 0 : hour;
+    return done({ minute: (half + (isLate ? 12 : 0)) * 60 + (minute % 60), bare: false }, behind);
+  }
+  return done({ minute, bare: whole }, next);
+}
+
+const HALVES: readonly [pattern: string, isLate: boolean][] = [
+  ['in the morning', false],
+  ['in the afternoon|evening', true],
+  ['at night', true],
+];
+
+interface Clocked {
+  minute: number;
+  next: number;
+  /** An hour alone, without minutes, a zero before it or a half of the day. */
+  whole: boolean;
+}
+
+/** “13:00”, “8”, “8 pm”, “8 o'clock”. */
+function clock(tokens: readonly Token[], at: number): Clocked | null {
+  const token = tokens[at]!;
+  const plain = token.kind === 'number' && !token.ordinal;
+  const named = token.kind === 'word' ? number(tokens, at) : null;
+  // “at one go” is no time; nor is a number of something: “at 8 days”.
+  const isNamed = named && named.next === at + 1 && named.value > 1 && named.value <= 12;
+  if (!plain && token.kind !== 'time' && !isNamed) return null;
+  const [hour, minute] = isNamed
+    ? [named.value, undefined]
+    : (token.low.split(/[:.]/).map(Number) as [number, number?]);
+  for (const [pattern, isLate] of HALF_DAYS) {
+    const next = words(tokens, at + 1, pattern);
+    if (next === null) continue;
+    if (hour < 1 || hour > 12) return { minute: -1, next, whole: false };
+    return checked((hour % 12) + (isLate ? 12 : 0), minute, next, false);
+  }
+  const sharp = words(tokens, at + 1, "o'clock|sharp");
+  if (token.kind !== 'time' && sharp === null && unit(tokens, at + 1)) return null;
+  const whole = minute === undefined && !token.low.startsWith('0');
+  return checked(hour, minute, sharp ?? at + 1, whole);
+}
+
+const HALF_DAYS: readonly [pattern: string, isLate: boolean][] = [
+  ['am', false],
+  ['a . m .?', false],
+  ['pm', true],
+  ['p . m .?', true],
+];
+
+function checked(hour: number, minute: number | undefined, next: number, whole: boolean): Clocked {
+  const value = hour * 60 + (minute ?? 0);
+  return { minute: hour > 23 || (minute ?? 0) > 59 ? -1 : value, next, whole };
+}
+
+/** “half past 9”, “quarter to ten”, “20 past 7”. */
+function pastOrTo(tokens: readonly Token[], at: number): Clocked | null {
+  const half = words(tokens, at, 'half');
+  const quarter = words(tokens, at, 'a? quarter');
+  const counted = half === null && quarter === null ? number(tokens, at) : null;
+  const from = half ?? quarter ?? counted?.next;
+  const minutes = half === null ? (quarter === null ? counted?.value : 15) : 30;
+  if (from === undefined || minutes === undefined || minutes > 30) return null;
+  const link = tokens[from]?.low;
+  if (link !== 'past' && (link !== 'to' || half !== null)) return null;
+  const hour = number(tokens, from + 1);
+  if (!hour || hour.value < 1 || hour.value > 23) return null;
+  const before = hour.value * 60 + (link === 'past' ? minutes : -minutes);
+  const late = tokens[hour.next]?.low === 'pm' && hour.value < 12 ? 720 : 0;
+  const isHalf = tokens[hour.next]?.low === 'pm' || tokens[hour.next]?.low === 'am';
+  return { minute: before + late, next: isHalf ? hour.next + 1 : hour.next, whole: !isHalf };
+}
+
+/** “morning”, “evenings”: a part of the day, and whether it is said of many. */
+export function partOfDay(
+  tokens: readonly Token[],
+  at: number,
+): Read<{ minute: number; plural: boolean }> {
+  const low = tokens[at]?.kind === 'word' ? tokens[at].low : '';
+  const plural = low.endsWith('s');
+  const minute = PARTS_OF_DAY.get(plural ? low.slice(0, -1) : low);
+  return minute === undefined ? null : done({ minute, plural }, at + 1);
+}
