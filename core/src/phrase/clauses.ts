@@ -1,6 +1,46 @@
 import { DETAIL_CLAUSES } from './detailClauses.ts';
 import type { Clause } from './facts.ts';
 import { REPEAT_CLAUSES } from './repeatClauses.ts';
+import type { Token } from './tokens.ts';
+import {
+  ADVERBS,
+  MONTHS_BY_WORD,
+  NUMBERS_BY_WORD,
+  ORDINALS_BY_WORD,
+  PARTS_OF_DAY,
+  WEEKDAYS_BY_WORD,
+} from './words.ts';
 
 /** Every clause that is read. Of those that fit at one place the longest is taken, else the first. */
 export const CLAUSES: readonly Clause[] = [...REPEAT_CLAUSES, ...DETAIL_CLAUSES];
+
+/** The words that a clause without a word of its own can begin with. */
+const LEADS = new Set([
+  ...'a an the every each once twice any all alternate alternating on at in by due from between last next this coming today tomorrow half three two quarter midday noon midnight whenever when first weekday weekdays weekend weekends working work couple dozen and except but not also end start beginning monthly quarterly yearly day until till ending up for'.split(
+    ' ',
+  ),
+  ...[
+    ADVERBS,
+    MONTHS_BY_WORD,
+    NUMBERS_BY_WORD,
+    ORDINALS_BY_WORD,
+    PARTS_OF_DAY,
+    WEEKDAYS_BY_WORD,
+  ].flatMap((table) => [...table.keys()]),
+]);
+
+const BY_WORD = new Map<string, readonly Clause[]>();
+const NONE: readonly Clause[] = [];
+
+/** The clauses that may begin with a token, in order: most words of a title begin none. */
+export function clausesAt(token: Token): readonly Clause[] {
+  if (token.kind === 'quote') return NONE;
+  if (token.kind !== 'word' && token.kind !== 'sign') return CLAUSES;
+  const known = BY_WORD.get(token.low);
+  if (known) return known;
+  const isLead = LEADS.has(token.low) || token.low.includes('-');
+  const found = CLAUSES.filter(({ starts }) => (starts ? starts.has(token.low) : isLead));
+  // Only the words of the grammar are kept: typed text has any number of others.
+  if (found.length) BY_WORD.set(token.low, found);
+  return found.length ? found : NONE;
+}

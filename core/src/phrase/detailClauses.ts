@@ -5,7 +5,7 @@ import { CoreError } from '../errors.ts';
 import type { Channel, Reminder, ReminderOf } from '../series/reminders.ts';
 import { boundDate, date, weekday } from './dates.ts';
 import type { Clause, Context, Fact, Read } from './facts.ts';
-import { fixed, line, lines } from './lines.ts';
+import { beginning, fixed, line, lines } from './lines.ts';
 import { done, number, span, unit, words } from './numbers.ts';
 import { partOfDay, time, times as timesOfDay } from './times.ts';
 import { unquoted, type Token } from './tokens.ts';
@@ -369,23 +369,23 @@ const pause: Clause = (tokens, at, context) => {
 };
 
 export const DETAIL_CLAUSES: readonly Clause[] = [
-  start,
+  beginning('starting beginning first from', start),
   line('counted|counting from {date}', ({ date: from }) => ({ fact: 'counted', date: from })),
   rangeInMonth,
-  range,
-  until,
+  beginning('from between', range),
+  beginning('until till ending up', until),
   times,
   ...takes,
   plainDate,
   ...dayParts,
   ...closed,
   ...closedShort,
-  atTime,
+  beginning('at @ by', atTime),
   ...opens,
   ...unfinished,
-  remind,
-  place,
-  pause,
+  beginning('and remind with a reminder reminders', remind),
+  beginning('belongs in', place),
+  beginning('paused', pause),
   ...fixed(['just? once', 'one time only'], { fact: 'once' }),
   ...fixed(['with|has? no date yet?'], { fact: 'undated' }),
   ...fixed(['comes|come back'], { fact: 'filler' }),

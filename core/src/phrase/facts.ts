@@ -103,8 +103,8 @@ export interface Context {
 export type Read<T> = { value: T; next: number } | null;
 export type Reader<T> = (tokens: readonly Token[], at: number, context: Context) => Read<T>;
 
-export type Clause = (
-  tokens: readonly Token[],
-  at: number,
-  context: Context,
-) => { facts: Fact[]; next: number } | null;
+export interface Clause {
+  (tokens: readonly Token[], at: number, context: Context): { facts: Fact[]; next: number } | null;
+  /** The words that it can begin with, where it begins with a word of its own. */
+  starts?: ReadonlySet<string>;
+}

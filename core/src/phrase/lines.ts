@@ -76,7 +76,7 @@ export function line<const P extends string>(
   make: (given: Given<P>, context: Context) => Fact | readonly Fact[] | null,
 ): Clause {
   const elements = elementsOf(pattern);
-  return (tokens, at, context) => {
+  const clause: Clause = (tokens, at, context) => {
     const given: Record<string, unknown> = {};
     const next = matched(elements, tokens, at);
     if (next === null || next === at) return null;
@@ -103,6 +103,26 @@ export function line<const P extends string>(
       return i;
     }
   };
+  const starts = startsOf(elements);
+  if (starts) clause.starts = starts;
+  return clause;
+}
+
+/** The words that a pattern can begin with; null where it may begin with something that is read. */
+function startsOf(elements: readonly Element[]): Set<string> | null {
+  const starts = new Set<string>();
+  for (const element of elements) {
+    if (element.kind !== 'words') return null;
+    for (const word of element.choices) starts.add(word);
+    if (!element.optional) return starts;
+  }
+  return null;
+}
+
+/** A clause that begins with one of these words and no other. */
+export function beginning(words: string, clause: Clause): Clause {
+  clause.starts = new Set(words.split(' '));
+  return clause;
 }
 
 /** The same for several patterns that say the same. */

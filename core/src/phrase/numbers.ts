@@ -147,7 +147,7 @@ function spanOf(parts: ReadonlyMap<Unit, number>): Span {
 }
 
 /** What joins the items of a list. */
-const LINK = 'and|or|&|/|+ also? on? the?';
+const LINK = 'and|or|&|/|+ on? the?';
 
 /** One item or several: “a, b and c”, “a/b”. */
 export function several<T>(

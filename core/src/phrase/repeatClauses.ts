@@ -3,7 +3,7 @@ import type { QuotaPer } from '../series/quota.ts';
 import type { Per } from '../rule/workdays.ts';
 import { codes, date, dayAndMonth, daysList, monthList, weekday } from './dates.ts';
 import type { Clause, Fact, WrittenDate } from './facts.ts';
-import { fixed, line, lines } from './lines.ts';
+import { beginning, fixed, line, lines } from './lines.ts';
 import { number, ordinal, position, several, span, unit, words } from './numbers.ts';
 import { partOfDay } from './times.ts';
 import type { Token } from './tokens.ts';
@@ -76,13 +76,15 @@ function withPart(facts: Fact[], tokens: readonly Token[], next: number) {
 const everyWeekday: Clause = (tokens, at) => {
   const stepped = step(tokens, at);
   const from =
-    stepped?.next ?? words(tokens, at, 'on|at all? the?') ?? words(tokens, at, 'all') ?? at;
+    stepped?.next ?? words(tokens, at, 'on|at|from all? the?') ?? words(tokens, at, 'all') ?? at;
   const read = daysList(tokens, from);
   if (!read) return null;
   const { days } = read.value;
   const part = partOfDay(tokens, read.next);
   const plural = read.value.plural || (part?.value.plural ?? false);
-  if (!stepped && !plural && words(tokens, at, 'on') === null) return null;
+  // Several days repeat without more words: “Mon/Wed/Fri”.
+  const isList = days.length > 1 && read.next > from + 1;
+  if (!stepped && !plural && !isList && words(tokens, at, 'on') === null) return null;
   // “on Sat 5 December” is one date, and so is “on the weekend”.
   if (
     !stepped &&
@@ -90,12 +92,12 @@ const everyWeekday: Clause = (tokens, at) => {
     dayAndMonth(tokens, words(tokens, read.next, ',') ?? read.next)
   )
     return null;
-  if (!stepped && !plural && days.length > 1 && read.next === from + 1) return null;
+  if (!stepped && !plural && days.length > 1 && !isList) return null;
   const fact: Fact = {
     fact: 'weekdays',
     days,
     n: stepped?.n ?? 1,
-    repeats: stepped !== null || plural,
+    repeats: stepped !== null || plural || isList,
     ...(stepped?.nth && days.length === 1 ? { nth: stepped.nth } : {}),
   };
   return withPart([fact], tokens, read.next);
@@ -466,20 +468,20 @@ function ruleText(tokens: readonly Token[], at: number, fact: 'rule' | 'ontoRule
 }
 
 export const REPEAT_CLAUSES: readonly Clause[] = [
-  byRule,
+  beginning('by', byRule),
   afterDone,
   ...hoursBetween,
   ...HALF.map(([pattern, n, unit]) => line(pattern, () => ({ fact: 'every', n, unit }))),
   everyUnit,
-  everyPartOfDay,
+  beginning('every each', everyPartOfDay),
   everyWorkday,
   everyWeekday,
-  notOn,
+  beginning('except but not', notOn),
   nthWorkday,
-  workdayOfEach,
+  beginning('every each monthly quarterly yearly', workdayOfEach),
   positions,
   monthDays,
-  edges,
+  beginning('at the start beginning end', edges),
   line('every|each {dayMonth}', ({ dayMonth }) => [
     { fact: 'every', n: 1, unit: 'year' },
     { fact: 'date', date: dayMonth, weekday: null },
@@ -489,10 +491,10 @@ export const REPEAT_CLAUSES: readonly Clause[] = [
     { fact: 'months', months: named },
   ]),
   quota,
-  months,
-  exceptDates,
-  extraDates,
+  beginning('in of only but except not', months),
+  beginning('except but', exceptDates),
+  beginning('and also', extraDates),
   pickedDates,
-  onto,
+  beginning('then on', onto),
   ...fixed(['by the calendar', 'whatever day i do it'], { fact: 'fixed' }),
 ];

@@ -44,14 +44,11 @@ export function ruleOf(
     return positioned(rule, positions, unit);
   if (monthDays && (monthDays.repeats || unit === 'month'))
     return ofMonthDays(rule, monthDays, facts.textOf('monthDays'), problems);
-  if (weekdays && (!unit || unit === 'week')) return weekly(rule, weekdays.days, weekStart);
-  const without = facts.get('notOn')?.days;
-  if (without && (!unit || unit === 'day') && interval === 1)
-    return weekly(
-      rule,
-      WEEKDAYS.filter((day) => !without.includes(day)),
-      weekStart,
-    );
+  const without = facts.get('notOn')?.days ?? [];
+  if (weekdays && (!unit || unit === 'week'))
+    return weekly(rule, remaining(weekdays.days, without), weekStart);
+  if (without.length && (!unit || unit === 'day') && interval === 1)
+    return weekly(rule, remaining(WEEKDAYS, without), weekStart);
   return unit === 'year'
     ? yearly(rule, facts)
     : { ...rule, freq: (unit && FREQUENCY[unit]) ?? 'DAILY' };
@@ -76,7 +73,12 @@ function intervalOf(facts: Facts, problems: Problem[]): number {
   return Math.min(Math.max(n, 1), MOST_STEP);
 }
 
-/** Weekdays, without those that the sentence leaves out. */
+/** The days without those that the sentence leaves out; all of them where none would be left. */
+function remaining(days: readonly Weekday[], without: readonly Weekday[]): readonly Weekday[] {
+  const left = days.filter((day) => !without.includes(day));
+  return left.length ? left : days;
+}
+
 function weekly(rule: Rule, days: readonly Weekday[], weekStart: Weekday): Rule {
   return {
     ...rule,

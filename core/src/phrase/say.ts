@@ -1,265 +1,338 @@
-import {
-  WEEKDAYS,
-  dateOf,
-  parseDay,
-  weekdayIndex,
-  type LocalDate,
-  type Weekday,
-} from '../calendar/day.ts';
+import { WEEKDAYS, parseDay, type LocalDate } from '../calendar/day.ts';
 import { parseSpan, type Span } from '../calendar/span.ts';
-import { parseRule } from '../rule/parse.ts';
 import { formatRule } from '../rule/format.ts';
-import { hasTimes, plainRule, type Rule } from '../rule/rule.ts';
-import type { ClosedDays } from '../calendar/workdays.ts';
-import type { Repeat, Series } from '../series/definition.ts';
-import { read, type ReadOptions } from './read.ts';
-import { MONTH_NAMES, ORDINAL_NAMES, WEEKDAY_NAMES, ordinalText } from './words.ts';
-function listText(items: readonly string[], link = 'and'): string {
-  return items.length < 2
-    ? items.join('')
-    : `${items.slice(0, -1).join(', ')} ${link} ${items.at(-1)}`;
-}
-function countText(n: number, unit: string): string {
-  return `${n} ${unit}${n === 1 ? '' : 's'}`;
-}
+import { parseRule } from '../rule/parse.ts';
+import { plainRule } from '../rule/rule.ts';
+import { ruleOf, type Repeat, type Series } from '../series/definition.ts';
+import type { Reminder } from '../series/reminders.ts';
+import { read, type PartKind, type ReadOptions } from './read.ts';
+import { ENGLISH } from './speech/english.ts';
+import { GERMAN } from './speech/german.ts';
+import { dayName, ruleText } from './speech/ruleWords.ts';
+import { dateIn, type Language, type Speech } from './speech/speech.ts';
+import { quoted } from './tokens.ts';
 
-/** One part of a sentence. Every kind but `text` is something that a person can change. */
+/** One part of a sentence. Every kind but `text` and `title` is something that a person can change. */
 export interface SentencePart {
-  kind:
-    'text' | 'title' | 'repeat' | 'mode' | 'start' | 'at' | 'ends' | 'closed' | 'opens' | 'late';
+  kind: 'text' | 'title' | 'mode' | PartKind;
   text: string;
 }
 
+export interface SayOptions extends ReadOptions {
+  /** The language it is said in; default English, the one that is read. */
+  language?: Language;
+}
+
+const SPEECHES: Record<Language, Speech> = { en: ENGLISH, de: GERMAN };
+
 /**
- * A definition as one plain sentence, in parts; joined they read it back (see {@link read}).
+ * A definition as one plain sentence, in parts. In English, joined they read it back (see
+ * {@link read}).
  * @param today the person's date: the year is left out of dates within the coming ten months.
  */
 export function sayParts(
   series: Series,
   today: LocalDate,
-  options: ReadOptions = {},
+  options: SayOptions = {},
 ): SentencePart[] {
-  return withTitle(series, today, (title) => partsOf(series, title, today, options), joined);
-}
-
-function partsOf(
-  series: Series,
-  title: string,
-  today: LocalDate,
-  options: ReadOptions,
-): SentencePart[] {
-  const parts: SentencePart[] = [{ kind: 'title', text: title }];
-  const add = (joint: string, kind: SentencePart['kind'], text: string) =>
-    parts.push({ kind: 'text', text: joint }, { kind, text });
-  if (!series.repeat) {
-    if (series.start === null) add(' has ', 'start', 'no date yet');
-    else {
-      add(', ', 'repeat', 'once');
-      add(', on ', 'start', dateText(series.start, today, true));
-    }
-  } else if (series.repeat.by === 'completion') {
-    add(' comes back ', 'repeat', everyText(series.repeat));
-    add(' ', 'mode', 'after you finish it');
-    const onto = ontoText(series.repeat);
-    if (onto) add(', ', 'repeat', onto);
-  } else {
-    add(
-      ' comes back ',
-      'repeat',
-      calendarText({ ...series, repeat: series.repeat }, today, options),
-    );
-    for (const edit of editTexts(series.repeat)) add(', ', 'repeat', edit);
-  }
-  if (series.at?.length) add(' at ', 'at', listText(series.at));
-  const { ends } = series;
-  if (ends && 'on' in ends) add(', until ', 'ends', dateText(ends.on, today));
-  if (ends && 'after' in ends) add(', ', 'ends', countText(ends.after, 'time'));
-  if (ends && 'within' in ends) add(', for ', 'ends', spanText(ends.within));
-  const joint = startJoint(series);
-  if (joint) add(joint, 'start', dateText(series.start!, today, true));
-  if (series.closedDays) add(', ', 'closed', CLOSED_TEXTS[series.closedDays]);
-  if (series.opensBefore) add(', opens ', 'opens', `${spanText(series.opensBefore)} before`);
-  const late = lateText(series);
-  if (late) add(', ', 'late', late);
-  if (series.owe === 'every') add(', ', 'late', EACH_OWED);
-  parts.push({ kind: 'text', text: '.' });
-  return parts;
-}
-
-/** What stands before the start: where the start need not be a slot it is not called the first. */
-function startJoint({ repeat, start }: Series): string | null {
-  if (!repeat || start === null) return null;
-  if (repeat.by === 'dates') return repeat.dates[0] === start ? null : ', from ';
-  if (repeat.by === 'quota') return ', from ';
-  return 'workday' in repeat || 'everyWorkdays' in repeat ? ', from ' : ', first on ';
-}
-
-const EACH_OWED = 'each one is owed';
-
-/** What becomes of one that is left unfinished, where it does not go along day by day. */
-function lateText({ late, grace }: Series): string | null {
-  if (late === 'wait') return 'stays on its day when late';
-  if (late !== 'lapse') return null;
-  return grace === undefined
-    ? 'missed once it is over'
-    : `missed ${spanText(grace)} after it is due`;
-}
-
-export const CLOSED_TEXTS: Record<ClosedDays, string> = {
-  keep: 'if closed, that day all the same',
-  before: 'if closed, the working day before',
-  after: 'if closed, the working day after',
-  nearest: 'if closed, the nearest working day',
-  drop: 'if closed, not at all',
-};
-
-type RepeatOf<K extends Repeat['by']> = Extract<Repeat, { by: K }>;
-
-/** “14 days”, “10 working days”, “1 week and 3 working days”. */
-function everyText({ every, workdays }: RepeatOf<'completion'>): string {
-  const days = Number(/(\d+)D/u.exec(every)?.[1] ?? 0);
-  if (!workdays || !days) return spanText(every);
-  const rest = every.replace(/\d+D/u, '');
-  return listText([...(rest === 'P' ? [] : [spanText(rest)]), countText(days, 'working day')]);
-}
-
-function ontoText({ onto }: RepeatOf<'completion'>): string | null {
-  if (onto === undefined) return null;
-  const rule = parseRule(onto);
-  const days = rule.byDay.map(({ weekday }) => weekday);
-  const plain = formatRule({ ...plainRule('WEEKLY'), byDay: rule.byDay }) === formatRule(rule);
-  if (!plain || !days.length || WEEKDAYS.filter((day) => days.includes(day)).join() !== days.join())
-    return `then on the next date by the rule ${formatRule(rule)}`;
-  return `then on the next ${listText(days.map(dayName), 'or')}`;
-}
-
-/** What does not depend on when the one before was done. */
-type NotCounted = Exclude<Repeat, { by: 'completion' }>;
-
-const timesWord = (n: number) => (n === 1 ? 'once' : n === 2 ? 'twice' : `${n} times`);
-
-/** How a definition repeats by the calendar, in words. */
-function calendarText(
-  { repeat, start }: { repeat: NotCounted; start: LocalDate | null },
-  today: LocalDate,
-  options: ReadOptions,
-): string {
-  if (repeat.by === 'dates')
-    return `on ${listText(repeat.dates.map((date) => dateText(date, today)))}`;
-  if (repeat.by === 'quota') return `${timesWord(repeat.times)} a ${repeat.per}`;
-  if ('rule' in repeat) return ruleText(named(repeat.rule, start), options);
-  if ('workday' in repeat) return `on the ${nthWorkdayText(repeat.workday)} of each ${repeat.per}`;
-  const n = repeat.everyWorkdays;
-  return n === 1 ? 'every working day' : `every ${n} working days`;
-}
-
-/**
- * A rule by months alone, from a day that some months lack, with that day in it: “every month”
- * would be read as one that never loses it (R2).
- */
-function named(text: string, start: LocalDate | null): string {
-  const rule = parseRule(text);
-  const day = start === null ? 0 : dateOf(parseDay(start)).day;
-  const bare = rule.freq === 'MONTHLY' && !rule.byMonthDay.length && !rule.byDay.length;
-  return bare && day > 28 ? formatRule({ ...rule, byMonthDay: [day] }) : text;
-}
-
-function nthWorkdayText(nth: number): string {
-  const size = Math.abs(nth);
-  const name = ORDINAL_NAMES[size - 1];
-  if (nth > 0) return `${name ?? ordinalText(size)} working day`;
-  if (size === 1) return 'last working day';
-  return name ? `${name}-last working day` : `${ordinalText(size)} working day from the end`;
-}
-
-/** The dates that were left out and added. */
-function editTexts(repeat: NotCounted): string[] {
-  if (!('rule' in repeat)) return [];
-  const { except, extra } = repeat;
-  // With their years: a date without one is read as the next such day after the start.
-  const list = (dates: readonly LocalDate[]) => listText(dates.map(fullDateText));
-  return [
-    ...(except?.length ? [`except on ${list(except)}`] : []),
-    ...(extra?.length ? [`and also on ${list(extra)}`] : []),
-  ];
+  const words = new Words(SPEECHES[options.language ?? 'en'], today, options);
+  if (words.speech.language !== 'en') return partsOf(series, series.title, words, 'first');
+  return readable(series, today, options, joined, (title, joint) =>
+    partsOf(series, title, words, joint),
+  );
 }
 
 /** A definition as one plain sentence: “Weigh the hives comes back every Friday, first on …”. */
-export function say(series: Series, today: LocalDate, options: ReadOptions = {}): string {
+export function say(series: Series, today: LocalDate, options: SayOptions = {}): string {
   return joined(sayParts(series, today, options));
 }
-
-const joined = (parts: readonly SentencePart[]) => parts.map((part) => part.text).join('');
 
 /**
  * A definition in the short words that a person would type, without what reading would fill in by
  * itself: “Weigh the hives every Friday at 13:00”. Reading it gives the same definition.
  */
 export function typed(series: Series, today: LocalDate, options: ReadOptions = {}): string {
-  const make = (title: string) => typedWith(series, title, today, options);
-  return withTitle(series, today, make, (text) => text);
+  const stretches = typedParts(series, today, options);
+  const words = new Words(ENGLISH, today, options);
+  const start = series.start === null || !series.repeat ? null : words.date(series.start);
+  return readable(
+    series,
+    today,
+    options,
+    (text) => text,
+    (title, joint) => {
+      const short = [title, ...stretches.map(({ text }) => text)].join(' ');
+      if (joint === 'none' || start === null) return short;
+      return `${short} ${joint === 'counted' ? 'counted from' : 'starting'} ${start}`;
+    },
+    ['none', 'first', 'counted'],
+  );
 }
 
-function typedWith(series: Series, title: string, today: LocalDate, options: ReadOptions): string {
-  const tail: string[] = [];
-  if (!series.repeat)
-    tail.push(series.start === null ? 'with no date yet' : dateText(series.start, today));
-  else if (series.repeat.by === 'completion') {
-    tail.push(`${everyText(series.repeat)} after done`);
-    const onto = ontoText(series.repeat);
-    if (onto) tail.push(onto);
-  } else {
-    tail.push(calendarText({ ...series, repeat: series.repeat }, today, options));
-    tail.push(...editTexts(series.repeat));
-  }
-  if (series.at?.length) tail.push(`at ${listText(series.at)}`);
-  const { ends } = series;
-  if (ends && 'on' in ends) tail.push(`until ${dateText(ends.on, today)}`);
-  if (ends && 'after' in ends) tail.push(countText(ends.after, 'time'));
-  if (ends && 'within' in ends) tail.push(`for ${spanText(ends.within)}`);
-  if (series.closedDays) tail.push(CLOSED_TEXTS[series.closedDays]);
-  if (series.opensBefore) tail.push(`opens ${spanText(series.opensBefore)} before`);
-  const late = lateText(series);
-  if (late) tail.push(late);
-  if (series.owe === 'every') tail.push(EACH_OWED);
-  const short = [title, ...tail].join(' ');
-  if (series.start === null)
-    return series.repeat ? short : short.replace(/ with no date yet$/u, '');
-  if (!series.repeat || read(short, today, options).series.start === series.start) return short;
-  return `${short} starting ${dateText(series.start, today)}`;
-}
+/** How the start of what repeats is said: not at all, as its first day, as what it counts from. */
+type StartJoint = 'none' | 'first' | 'counted';
 
-/** Makes a sentence with the title as it is, or in quotes where it would be read as more than that. */
-function withTitle<T>(
-  { title }: Series,
+/**
+ * Makes a sentence that reads back as the definition: with the title in quotes where it would be
+ * read as more than that, and with its start said as plainly as will do.
+ */
+function readable<T>(
+  series: Series,
   today: LocalDate,
-  make: (title: string) => T,
+  options: ReadOptions,
   text: (made: T) => string,
+  make: (title: string, joint: StartJoint) => T,
+  joints: readonly StartJoint[] = ['first', 'counted'],
 ): T {
-  const plain = make(title);
-  if (read(text(plain), today).series.title === title) return plain;
-  return make(`“${title.replaceAll('”', '””')}”`);
+  let title = series.title;
+  let made = make(title, joints[0]!);
+  for (const joint of joints) {
+    made = make(title, joint);
+    let back = read(text(made), today, options);
+    const isPlain = back.series.title === series.title && !back.notUnderstood.length;
+    if (!isPlain && title === series.title) {
+      title = quoted(series.title);
+      made = make(title, joint);
+      back = read(text(made), today, options);
+    }
+    if (back.series.start === series.start && isSameRule(back.series, series)) return made;
+  }
+  return made;
 }
+
+/**
+ * Whether two definitions have the same rule: a month’s step that begins on the 31st is read with
+ * that day in it, so that it is never lost (R2), unless it says what it is counted from.
+ */
+function isSameRule(a: Series, b: Series): boolean {
+  const [one, other] = [ruleOf(a), ruleOf(b)];
+  if (one === null || other === null) return one === other;
+  return formatRule(parseRule(one)) === formatRule(parseRule(other));
+}
+
+const joined = (parts: readonly SentencePart[]) => parts.map((part) => part.text).join('');
+
+/** The parts of a definition but for its title, in the words of a language. */
+class Words {
+  constructor(
+    readonly speech: Speech,
+    private readonly today: LocalDate,
+    private readonly options: ReadOptions,
+  ) {}
+
+  date(date: LocalDate, weekday = false): string {
+    return dateIn(this.speech, date, { weekday, year: needsYear(date, this.today) });
+  }
+
+  span(span: Span): string {
+    return spanIn(this.speech, span);
+  }
+
+  dates(dates: readonly LocalDate[], year = false): string {
+    return this.speech.list(
+      dates.map((date) => (year ? dateIn(this.speech, date, { year }) : this.date(date))),
+    );
+  }
+
+  /** “14 days”, “10 working days”, “1 week and 3 working days”. */
+  every({ every, workdays }: RepeatOf<'completion'>): string {
+    const days = Number(/(\d+)D/u.exec(every)?.[1] ?? 0);
+    if (!workdays || !days) return this.span(every);
+    const rest = every.replace(/\d+D/u, '');
+    return this.speech.list([
+      ...(rest === 'P' ? [] : [this.span(rest)]),
+      this.speech.workdays(days),
+    ]);
+  }
+
+  onto({ onto }: RepeatOf<'completion'>): string | null {
+    if (onto === undefined) return null;
+    const rule = parseRule(onto);
+    const days = rule.byDay.map(({ weekday }) => weekday);
+    const plain = formatRule({ ...plainRule('WEEKLY'), byDay: rule.byDay }) === formatRule(rule);
+    const inOrder = WEEKDAYS.filter((day) => days.includes(day)).join() === days.join();
+    return plain && days.length && inOrder
+      ? this.speech.thenOn(days.map((day) => dayName(day, this.speech)))
+      : this.speech.thenBy(formatRule(rule));
+  }
+
+  /** How a definition repeats by the calendar. */
+  calendar(repeat: NotCounted): string {
+    const { speech } = this;
+    if (repeat.by === 'dates') return speech.onDates(this.dates(repeat.dates));
+    if (repeat.by === 'quota') return speech.quota(repeat.times, repeat.per);
+    if ('rule' in repeat) return ruleText(repeat.rule, this.options.weekStart ?? 'MO', speech);
+    return 'workday' in repeat
+      ? speech.nthWorkday(repeat.workday, repeat.per)
+      : speech.everyWorkday(repeat.everyWorkdays);
+  }
+
+  /** The dates that were left out and added. */
+  edits(repeat: NotCounted): string[] {
+    if (!('rule' in repeat)) return [];
+    const { except, extra } = repeat;
+    // With their years: a date without one is read as the next such day after the start.
+    return [
+      ...(except?.length ? [this.speech.except(this.dates(except, true))] : []),
+      ...(extra?.length ? [this.speech.extra(this.dates(extra, true))] : []),
+    ];
+  }
+
+  /** What becomes of one that is left unfinished, where it does not go along day by day. */
+  late({ late, grace, owe }: Series): string[] {
+    return [
+      ...(late === 'wait' ? [this.speech.waits] : []),
+      ...(late === 'lapse'
+        ? [this.speech.lapses(grace === undefined ? null : this.span(grace))]
+        : []),
+      ...(owe === 'every' ? [this.speech.owes] : []),
+    ];
+  }
+
+  reminders(reminders: readonly Reminder[]): string {
+    const tails = reminders.map(({ before, at, of, channel, again }) =>
+      this.speech.reminder({
+        before: before === undefined ? null : this.span(before),
+        at: at ?? null,
+        of: of ?? 'due',
+        channel: channel ?? null,
+        again: again ? { every: this.span(again.every), atMost: again.atMost } : null,
+      }),
+    );
+    return tails.join(` ${this.speech.list(['', '']).trim()} `);
+  }
+
+  pauses(series: Series): string[] {
+    return (series.pauses ?? []).map(({ from, to }) =>
+      this.speech.paused(
+        dateIn(this.speech, from, { year: true }),
+        to === null ? null : dateIn(this.speech, to, { year: true }),
+      ),
+    );
+  }
+
+  /** What is said behind how it repeats and when: each part with the joint before it. */
+  details(series: Series): { joint: string; kind: PartKind; text: string }[] {
+    const { speech } = this;
+    const { joints } = speech;
+    const said = (joint: string, kind: PartKind, text: string | undefined) =>
+      text === undefined ? [] : [{ joint, kind, text }];
+    const { closedDays, opensBefore, reminders, takes, place } = series;
+    return [
+      ...said(', ', 'closed', closedDays && speech.closed[closedDays]),
+      ...said(joints.opens, 'opens', opensBefore && speech.opens(this.span(opensBefore))),
+      ...this.late(series).flatMap((text) => said(', ', 'late', text)),
+      ...said(joints.remind, 'remind', reminders && this.reminders(reminders)),
+      ...said(joints.takes, 'takes', takes && this.span(takes)),
+      ...said(joints.place, 'place', place && placeName(place)),
+      ...this.pauses(series).flatMap((text) => said(', ', 'pauses', text)),
+    ];
+  }
+}
+
+/** A name of one word stands as it is; another in quotes, so that one sees where it ends. */
+function placeName(place: string): string {
+  return /^\p{L}[\p{L}\p{N}]*$/u.test(place) ? place : quoted(place);
+}
+
+function partsOf(series: Series, title: string, words: Words, start: StartJoint): SentencePart[] {
+  const { speech } = words;
+  const { joints } = speech;
+  const parts: SentencePart[] = [{ kind: 'title', text: title }];
+  const add = (joint: string, kind: SentencePart['kind'], text: string) =>
+    parts.push({ kind: 'text', text: joint }, { kind, text });
+  const { repeat, ends } = series;
+  if (!repeat) {
+    if (series.start === null) add(joints.undated, 'start', speech.undated);
+    else {
+      add(joints.once, 'repeat', speech.once);
+      add(joints.onDay, 'start', words.date(series.start, true));
+    }
+  } else if (repeat.by === 'completion') {
+    add(joints.comesBack, 'repeat', words.every(repeat));
+    add(joints.mode, 'mode', speech.mode);
+    const onto = words.onto(repeat);
+    if (onto) add(', ', 'repeat', onto);
+  } else {
+    add(joints.comesBack, 'repeat', words.calendar(repeat));
+    for (const edit of words.edits(repeat)) add(', ', 'repeat', edit);
+  }
+  if (series.at?.length) add(joints.at, 'at', speech.list(series.at));
+  if (ends && 'on' in ends) add(joints.until, 'ends', words.date(ends.on));
+  if (ends && 'after' in ends) add(', ', 'ends', speech.times(ends.after));
+  if (ends && 'within' in ends) add(joints.within, 'ends', words.span(ends.within));
+  const joint = startJoint(series, start);
+  if (joint) add(joints[joint], 'start', words.date(series.start!, true));
+  for (const { joint: before, kind, text } of words.details(series)) add(before, kind, text);
+  parts.push({ kind: 'text', text: '.' });
+  return parts;
+}
+
+/** What stands before the start: where the start need not be a slot it is not called the first. */
+function startJoint(
+  { repeat, start }: Series,
+  joint: StartJoint,
+): 'first' | 'from' | 'counted' | null {
+  if (!repeat || start === null) return null;
+  if (repeat.by === 'dates') return repeat.dates[0] === start ? null : 'from';
+  if (repeat.by === 'quota' || 'workday' in repeat || 'everyWorkdays' in repeat) return 'from';
+  return joint === 'counted' ? 'counted' : 'first';
+}
+
+/** The stretches of {@link typed} in order, each with the part that it is about; no title, no start. */
+export function typedParts(
+  series: Series,
+  today: LocalDate,
+  options: ReadOptions = {},
+): { kind: PartKind; text: string }[] {
+  const words = new Words(ENGLISH, today, options);
+  const { repeat, ends } = series;
+  const parts: { kind: PartKind; text: string }[] = [];
+  const add = (kind: PartKind, text: string) => parts.push({ kind, text });
+  if (!repeat) {
+    if (series.start !== null) add('start', words.date(series.start));
+  } else if (repeat.by === 'completion') {
+    const onto = words.onto(repeat);
+    add('repeat', `${words.every(repeat)} after done${onto ? ` ${onto}` : ''}`);
+  } else add('repeat', [words.calendar(repeat), ...words.edits(repeat)].join(' '));
+  if (series.at?.length) add('at', `at ${ENGLISH.list(series.at)}`);
+  if (ends && 'on' in ends) add('ends', `until ${words.date(ends.on)}`);
+  if (ends && 'after' in ends) add('ends', ENGLISH.times(ends.after));
+  if (ends && 'within' in ends) add('ends', `for ${words.span(ends.within)}`);
+  for (const { joint, kind, text } of words.details(series))
+    add(kind, `${joint.replace(/^, /u, '')}${text}`);
+  return parts;
+}
+
+type RepeatOf<K extends Repeat['by']> = Extract<Repeat, { by: K }>;
+
+/** What does not depend on when the one before was done. */
+type NotCounted = Exclude<Repeat, { by: 'completion' }>;
 
 /** How a definition repeats, in the short words of a list: “every Friday”, “14 days after done”, “once”. */
 export function repeatText(series: Series, options: ReadOptions = {}): string {
-  if (!series.repeat) return series.start === null ? 'no date yet' : `once${timesText(series)}`;
-  const { repeat } = series;
-  if (repeat.by === 'completion') {
-    const onto = ontoText(repeat);
-    return `${everyText(repeat)} after done${onto ? `, ${onto}` : ''}`;
-  }
-  if (repeat.by === 'dates')
-    return `on ${countText(repeat.dates.length, 'date')}${timesText(series)}`;
+  const { repeat, start } = series;
+  if (!repeat) return start === null ? 'no date yet' : `once${timesText(series)}`;
   // Without a date in it, no day is needed to say it.
-  const words = calendarText({ ...series, repeat }, series.start!, options);
-  return words.replace(/ of each month\b/u, '') + timesText(series);
+  const words = new Words(ENGLISH, start!, options);
+  if (repeat.by === 'completion') {
+    const onto = words.onto(repeat);
+    return `${words.every(repeat)} after done${onto ? `, ${onto}` : ''}`;
+  }
+  if (repeat.by === 'dates') return ENGLISH.onSomeDates(repeat.dates.length) + timesText(series);
+  return words.calendar(repeat).replace(/ of each month\b/u, '') + timesText(series);
 }
 
 /** Several times of day, where a list says how a to-do repeats. */
 function timesText({ at = [] }: Series): string {
   if (at.length < 2) return '';
-  return at.length < 4 ? ` at ${listText(at)}` : ` at ${at.length} times of day`;
+  return at.length < 4 ? ` at ${ENGLISH.list(at)}` : ` at ${at.length} times of day`;
+}
+
+/** Whether a date is past or more than ten months off, so that it needs its year to mean just that day. */
+function needsYear(date: LocalDate, today: LocalDate): boolean {
+  const away = parseDay(date) - parseDay(today);
+  return away < 0 || away >= 300;
 }
 
 /**
@@ -267,132 +340,24 @@ function timesText({ at = [] }: Series): string {
  * than ten months off, so that the words mean just that day.
  */
 export function dateText(date: LocalDate, today: LocalDate, weekday = false): string {
-  const day = parseDay(date);
-  const away = day - parseDay(today);
-  const { year, month, day: dayOfMonth } = dateOf(day);
-  const name = weekday ? `${WEEKDAY_NAMES[weekdayIndex(day)]!} ` : '';
-  const short = `${name}${dayOfMonth} ${MONTH_NAMES[month - 1]!}`;
-  return away >= 0 && away < 300 ? short : `${short} ${year}`;
-}
-
-/** A date in words with its year: “5 December 2026”. */
-function fullDateText(date: LocalDate): string {
-  const { year, month, day } = dateOf(parseDay(date));
-  return `${day} ${MONTH_NAMES[month - 1]!} ${year}`;
+  return dateIn(ENGLISH, date, { weekday, year: needsYear(date, today) });
 }
 
 /** A span in words: “14 days”, “1 month and 3 days”, “36 hours”. */
 export function spanText(span: Span): string {
+  return spanIn(ENGLISH, span);
+}
+
+function spanIn(speech: Speech, span: Span): string {
   const weeks = /^P(\d+)W$/.exec(span);
-  if (weeks) return countText(Number(weeks[1]), 'week');
+  if (weeks) return speech.count(Number(weeks[1]), 'week');
   const { months, days, minutes } = parseSpan(span);
   const years = months % 12 === 0 ? months / 12 : 0;
   const hours = minutes % 60 === 0 ? minutes / 60 : 0;
   const parts = [
-    years ? countText(years, 'year') : months ? countText(months, 'month') : '',
-    days ? countText(days, 'day') : '',
-    hours ? countText(hours, 'hour') : minutes ? countText(minutes, 'minute') : '',
+    years ? speech.count(years, 'year') : months ? speech.count(months, 'month') : '',
+    days ? speech.count(days, 'day') : '',
+    hours ? speech.count(hours, 'hour') : minutes ? speech.count(minutes, 'minute') : '',
   ];
-  return listText(parts.filter(Boolean));
-}
-
-const dayName = (weekday: Weekday) => WEEKDAY_NAMES[WEEKDAYS.indexOf(weekday)]!;
-
-/** A rule in words; one that has no words of its own is given as it is written. */
-function ruleText(text: string, options: ReadOptions): string {
-  const rule = parseRule(text);
-  return plainRuleText(rule, options.weekStart ?? 'MO') ?? `by the rule ${formatRule(rule)}`;
-}
-
-function plainRuleText(rule: Rule, weekStart: Weekday): string | null {
-  if (rule.count !== null || rule.until !== null || hasUnsaid(rule)) return null;
-  const { freq, interval: n, byDay, byMonthDay, byMonth, skip } = rule;
-  if (byMonth.length > 11 || byMonth.some((month, i) => i > 0 && month <= byMonth[i - 1]!))
-    return null;
-  const inMonths = byMonth.length ? ` ${monthsText(byMonth)}` : '';
-  const every = (unit: string) => (n === 1 ? `every ${unit}` : `every ${n} ${unit}s`);
-  const plain = byDay.every((part) => part.ordinal === null);
-  switch (freq) {
-    case 'DAILY':
-      return byDay.length || byMonthDay.length || skip !== 'OMIT' ? null : every('day') + inMonths;
-    case 'WEEKLY': {
-      // Steps of several named days count from the person's first day of the week.
-      const counted = n > 1 && byDay.length ? weekStart : 'MO';
-      if (skip !== 'OMIT' || rule.weekStart !== counted) return null;
-      if (!byDay.length) return every('week') + inMonths;
-      const days = byDay.map((part) => part.weekday);
-      const sorted = WEEKDAYS.filter((day) => days.includes(day));
-      if (sorted.join() !== days.join()) return null;
-      const names = days.join() === 'MO,TU,WE,TH,FR' ? 'weekday' : listText(days.map(dayName));
-      if (n === 1) return `every ${names}${inMonths}`;
-      return `every ${n} weeks on ${names === 'weekday' ? listText(days.map(dayName)) : names}${inMonths}`;
-    }
-    case 'MONTHLY': {
-      if (rule.weekStart !== 'MO') return null;
-      if (byDay.length && byMonthDay.length) return null;
-      // “the 12th of June” alone is a date.
-      const named =
-        n === 1 && byMonth.length > (byDay.length ? 0 : 1) && byMonth.length <= MOST_NAMED;
-      const each = n === 1 ? 'of each month' : `of every ${ordinalText(n)} month`;
-      const of = named ? `of ${monthNames(byMonth)}` : each + inMonths;
-      if (byDay.length) return plain || skip !== 'OMIT' ? null : positionText(rule, of);
-      if (!byMonthDay.length) return skip === 'OMIT' ? every('month') + inMonths : null;
-      return monthDayText(rule, of);
-    }
-    case 'YEARLY': {
-      if (rule.weekStart !== 'MO') return null;
-      if (byDay.length)
-        return byMonth.length !== 1 || byMonthDay.length || plain || skip !== 'OMIT'
-          ? null
-          : positionText(rule, `of ${monthNames(byMonth)}`, `${every('year')} `);
-      if (!byMonth.length && !byMonthDay.length) return skip === 'OMIT' ? every('year') : null;
-      const [month] = byMonth;
-      const [day] = byMonthDay;
-      if (byMonth.length !== 1 || byMonthDay.length !== 1) return null;
-      const leap = month === 2 && day === 29;
-      if (skip !== (leap ? 'BACKWARD' : 'OMIT') || day! < 1) return null;
-      return `${every('year')} on ${day} ${MONTH_NAMES[month! - 1]!}`;
-    }
-    default:
-      return null;
-  }
-}
-
-/** Whether a rule has parts for which there are no words yet. */
-function hasUnsaid(rule: Rule): boolean {
-  const { byYearDay, byWeekNo, bySetPos } = rule;
-  return hasTimes(rule) || byYearDay.length > 0 || byWeekNo.length > 0 || bySetPos.length > 0;
-}
-
-/** Up to so many months are named; of more, the others are said to be left out. */
-const MOST_NAMED = 6;
-const monthNames = (months: readonly number[]) => listText(months.map((n) => MONTH_NAMES[n - 1]!));
-
-/** “in June and July”, “except in August”. */
-function monthsText(months: readonly number[]): string {
-  if (months.length <= MOST_NAMED) return `in ${monthNames(months)}`;
-  const others = Array.from({ length: 12 }, (_, i) => i + 1).filter((n) => !months.includes(n));
-  return `except in ${monthNames(others)}`;
-}
-
-function positionText(rule: Rule, of: string, lead = ''): string | null {
-  const ordinals = new Set(rule.byDay.map((part) => part.ordinal));
-  const [ordinal] = ordinals;
-  if (ordinals.size !== 1 || ordinal === undefined || ordinal === null) return null;
-  const name =
-    ordinal === -1 ? 'last' : ordinal === -2 ? 'second-last' : ORDINAL_NAMES[ordinal - 1];
-  if (!name) return null;
-  return `${lead}on the ${name} ${listText(rule.byDay.map((part) => dayName(part.weekday)))} ${of}`;
-}
-
-function monthDayText(rule: Rule, of: string): string | null {
-  const { byMonthDay: days, skip } = rule;
-  const order = [...days].sort((a, b) => (a < 0 ? 99 : a) - (b < 0 ? 99 : b));
-  if (order.join() !== days.join() || new Set(days).size !== days.length) return null;
-  if (days.some((day) => day < 0))
-    return days.length === 1 && days[0] === -1 && skip === 'OMIT' ? `on the last day ${of}` : null;
-  const long = days.some((day) => day >= 29);
-  if (skip === 'FORWARD' || (skip === 'BACKWARD' && !long)) return null;
-  const text = `on the ${listText(days.map(ordinalText))} ${of}`;
-  return !long ? text : skip === 'BACKWARD' ? `${text} or its last day` : `${text} that has it`;
+  return speech.list(parts.filter(Boolean));
 }

@@ -1,4 +1,4 @@
-import { CLAUSES } from './clauses.ts';
+import { clausesAt } from './clauses.ts';
 import type { Context, Fact, FactOf } from './facts.ts';
 import { tokensOf, unquoted, type Token } from './tokens.ts';
 
@@ -31,11 +31,10 @@ export function scan(text: string, context: Context): Scanned {
   const doubtful: string[] = [];
   for (let i = 0; i < tokens.length;) {
     let best: { facts: Fact[]; next: number } | null = null;
-    if (tokens[i]!.kind !== 'quote')
-      for (const clause of CLAUSES) {
-        const found = clause(tokens, i, context);
-        if (found && found.next > i && found.next > (best?.next ?? i)) best = found;
-      }
+    for (const clause of clausesAt(tokens[i]!)) {
+      const found = clause(tokens, i, context);
+      if (found && found.next > i && found.next > (best?.next ?? i)) best = found;
+    }
     const { from } = tokens[i]!;
     if (best) {
       const { to } = tokens[best.next - 1]!;

@@ -115,6 +115,8 @@ function pastOrTo(tokens: readonly Token[], at: number): Clocked | null {
   const from = half ?? quarter ?? counted?.next;
   const minutes = half === null ? (quarter === null ? counted?.value : 15) : 30;
   if (from === undefined || minutes === undefined || minutes > 30) return null;
+  // “from 9 to 17” is from one hour to another.
+  if (minutes % 5 || FROM.has(tokens[at - 1]?.low ?? '')) return null;
   const link = tokens[from]?.low;
   if (link !== 'past' && (link !== 'to' || half !== null)) return null;
   const hour = number(tokens, from + 1);
@@ -124,6 +126,8 @@ function pastOrTo(tokens: readonly Token[], at: number): Clocked | null {
   const isHalf = tokens[hour.next]?.low === 'pm' || tokens[hour.next]?.low === 'am';
   return { minute: before + late, next: isHalf ? hour.next + 1 : hour.next, whole: !isHalf };
 }
+
+const FROM = new Set(['from', 'between']);
 
 /** “morning”, “evenings”: a part of the day, and whether it is said of many. */
 export function partOfDay(

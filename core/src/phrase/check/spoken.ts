@@ -90,7 +90,7 @@ export const SPOKEN: readonly Spoken[] = [
   row('Take the tablets at 8:00, 14:00 and 20:00 for 10 days', 'Take the tablets', T, cal('DAILY'), { at: ['08:00', '14:00', '20:00'], ends: { within: 'P10D' } }),
   row('Practise knots every day for a fortnight', 'Practise knots', T, cal('DAILY'), { ends: { within: 'P2W' } }),
   row('Report to the harbour office on 15 Jan, 15 Apr, 15 Jul and 15 Oct', 'Report to the harbour office', '2027-01-15', { by: 'dates', dates: ['2027-01-15', '2027-04-15', '2027-07-15', '2027-10-15'] }),
-  row('Pay the tax on 31 January and 31 July every year', 'Pay the tax', '2027-01-31', cal('YEARLY;BYMONTH=1,7;BYMONTHDAY=31')),
+  row('Pay the tax on 31 January and 31 July every year', 'Pay the tax', '2027-01-31', cal('MONTHLY;BYMONTH=1,7;BYMONTHDAY=31')),
   row('Service the engine every 100 hours', 'Service the engine', T, done('PT100H')),
   row('Vacuum every weekend', 'Vacuum', '2026-11-28', cal('WEEKLY;BYDAY=SA,SU')),
   row('Vacuum at weekends', 'Vacuum', '2026-11-28', cal('WEEKLY;BYDAY=SA,SU')),
@@ -148,5 +148,5 @@ export const SPOKEN: readonly Spoken[] = [
   row('Photograph the oak on the 21st of March, June, September and December', 'Photograph the oak', '2026-12-21', cal('MONTHLY;BYMONTH=3,6,9,12;BYMONTHDAY=21')),
   row('Bath the dog every 3 months starting in January', 'Bath the dog', '2027-01-01', cal('MONTHLY;INTERVAL=3')),
   row('Do the big shop every Saturday from 9 January', 'Do the big shop', '2027-01-09', cal('WEEKLY;BYDAY=SA')),
-  row('Turn the mattress at the start of every quarter', 'Turn the mattress', '2027-01-01', cal('MONTHLY;INTERVAL=3;BYMONTHDAY=1')),
+  row('Turn the mattress at the start of every quarter', 'Turn the mattress', '2027-01-01', cal('MONTHLY;BYMONTH=1,4,7,10;BYMONTHDAY=1')),
 ];
