@@ -196,7 +196,8 @@ function leaveUnused(
   if (months && !rule?.byMonth.length && (repeat || months.length > 1)) facts.leave('months');
   if (repeat?.by !== 'quota' && !isPerDay(facts) && !timesAYear(facts)) facts.leave('quota');
   if (whole !== 'after') facts.leave('ontoRule');
-  if (whole !== 'after' && facts.has('onto') && (rule || repeat)) facts.leave('onto');
+  const isDay = !repeat || rule?.freq === 'WEEKLY';
+  if (whole !== 'after' && (!isDay || facts.has('weekdays'))) facts.leave('onto');
   if (rule && facts.get('monthDays')?.repeats === false && !rule.byMonthDay.length)
     facts.leave('monthDays');
   if (rule && facts.get('positions')?.repeats === false && !rule.byDay.length)

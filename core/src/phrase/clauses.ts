@@ -1,5 +1,5 @@
 import { DETAIL_CLAUSES } from './detailClauses.ts';
-import type { Clause } from './facts.ts';
+import { FIGURES, type Clause } from './facts.ts';
 import { REPEAT_CLAUSES } from './repeatClauses.ts';
 import type { Token } from './tokens.ts';
 import {
@@ -35,12 +35,13 @@ const NONE: readonly Clause[] = [];
 /** The clauses that may begin with a token, in order: most words of a title begin none. */
 export function clausesAt(token: Token): readonly Clause[] {
   if (token.kind === 'quote') return NONE;
-  if (token.kind !== 'word' && token.kind !== 'sign') return CLAUSES;
-  const known = BY_WORD.get(token.low);
+  const isWord = token.kind === 'word' || token.kind === 'sign';
+  const key = isWord ? token.low : FIGURES;
+  const known = BY_WORD.get(key);
   if (known) return known;
-  const isLead = LEADS.has(token.low) || token.low.includes('-');
-  const found = CLAUSES.filter(({ starts }) => (starts ? starts.has(token.low) : isLead));
+  const isLead = !isWord || LEADS.has(key) || key.includes('-');
+  const found = CLAUSES.filter(({ starts }) => (starts ? starts.has(key) : isLead));
   // Only the words of the grammar are kept: typed text has any number of others.
-  if (found.length) BY_WORD.set(token.low, found);
+  if (found.length) BY_WORD.set(key, found);
   return found.length ? found : NONE;
 }

@@ -126,8 +126,10 @@ export function boundDate(
   const named = month(tokens, at);
   if (named) {
     const year = yearAt(tokens, named.next);
-    if (!year) return done({ kind: 'month', month: named.value }, named.next);
-    return done(onDay(dayOf(year.value, named.value, 1)), year.next);
+    return done(
+      { kind: 'month', month: named.value, ...(year ? { year: year.value } : {}) },
+      year?.next ?? named.next,
+    );
   }
   const the = words(tokens, at, 'the') ?? at;
   const nth = ordinal(tokens, the);
@@ -173,12 +175,15 @@ function relative(tokens: readonly Token[], at: number, context: Context): Read<
     const next = words(tokens, at, pattern);
     if (next !== null) return done(onDay(day(context)), next);
   }
-  const coming = words(tokens, at, 'this|coming|the coming?');
+  const coming = words(tokens, at, 'this') ?? words(tokens, at, 'the? coming');
   const soon = coming === null ? null : weekday(tokens, coming);
   if (soon) return done(onDay(weekdayFrom(today, soon.value)), soon.next);
   const following = words(tokens, at, 'next');
   const named = following === null ? null : weekday(tokens, following);
-  if (named) return done(nextDay(named.value, context), named.next);
+  if (named) {
+    const { from } = tokens[at]!;
+    return done(nextDay(named.value, context, from, tokens[named.next - 1]!.to), named.next);
+  }
   const end = words(tokens, at, 'the? end of');
   const ending = end === null ? null : month(tokens, end);
   if (ending) return done({ kind: 'monthEnd', month: ending.value }, ending.next);
@@ -212,10 +217,11 @@ function daysOn(day: Day, text: string): Day | null {
 }
 
 /** “next Friday”: the coming one; where that is still in this week, the one in the week after as well. */
-function nextDay(index: number, context: Context): WrittenDate {
+function nextDay(index: number, context: Context, from: number, to: number): WrittenDate {
   const coming = weekdayFrom(context.today + 1, index);
   const isThisWeek = coming < startOfWeek(context.today, context.weekStart) + 7;
-  return { ...onDay(coming), ...(isThisWeek ? { or: onDay(coming + 7) } : {}) };
+  if (!isThisWeek) return onDay(coming);
+  return { ...onDay(coming), or: { why: 'nextDay', date: onDay(coming + 7), from, to } };
 }
 
 function isoDate(text: string): WrittenDate {
@@ -236,8 +242,12 @@ function yearAt(tokens: readonly Token[], at: number): Read<number> {
   const token = tokens[at];
   const isYear =
     token?.kind === 'number' && !token.ordinal && token.value >= 1900 && token.value <= 9999;
-  return isYear ? done(token.value, at + 1) : null;
+  return isYear && !isCounted(tokens, at + 1) ? done(token.value, at + 1) : null;
 }
+
+/** Whether the number before says how many times: “of April 10 times”. */
+export const isCounted = (tokens: readonly Token[], at: number) =>
+  words(tokens, at, 'time|times') !== null;
 
 /** “5 December”, “the 5th of December 2026”, “Dec 5”, “fifth of May”. */
 export function dayAndMonth(tokens: readonly Token[], at: number): Read<WrittenDate> {
@@ -250,7 +260,7 @@ export function dayAndMonth(tokens: readonly Token[], at: number): Read<WrittenD
   }
   const named = month(tokens, start);
   const behind = named && dayNumber(tokens, named.next);
-  if (!named || !behind || behind.value > 999) return null;
+  if (!named || !behind || behind.value > 999 || isCounted(tokens, behind.next)) return null;
   return dated(tokens, behind.value, named.value, behind.next);
 }
 
@@ -294,9 +304,9 @@ function numericDate(tokens: readonly Token[], at: number, order: DateOrder): Re
   if (![a, b, c].every((it) => it.kind === 'number' && !it.ordinal)) return null;
   if (!areJoined(tokens, at, at + 4)) return null;
   if (a.value >= 1900 && a.value <= 9999)
-    return done(ordered(b.value, c.value, a.value, 'mdy'), at + 5);
+    return done(ordered(b, c, a.value, 'mdy', [a, c]), at + 5);
   if (c.value < 1900 || c.value > 9999) return null;
-  return done(ordered(a.value, b.value, c.value, order), at + 5);
+  return done(ordered(a, b, c.value, order, [a, c]), at + 5);
 }
 
 /** “5/12”, where a date is bound to stand: “by 5/12”. */
@@ -308,19 +318,29 @@ export function shortDate(
   const [a, b] = [tokens[at], tokens[at + 2]];
   if (a?.kind !== 'number' || b?.kind !== 'number' || a.ordinal || b.ordinal) return null;
   if (tokens[at + 1]!.low !== '/' || !areJoined(tokens, at, at + 2)) return null;
-  return done(ordered(a.value, b.value, null, order), at + 3);
+  return done(ordered(a, b, null, order, [a, b]), at + 3);
 }
 
 /** Two numbers as day and month in the person's order; the other way round where it may be meant. */
-function ordered(a: number, b: number, year: number | null, order: DateOrder): WrittenDate {
+function ordered(
+  one: Token,
+  other: Token,
+  year: number | null,
+  order: DateOrder,
+  [first, last]: readonly [Token, Token],
+): WrittenDate {
+  const [a, b] = [one.value, other.value];
   const [day, of] = order === 'dmy' ? [a, b] : [b, a];
-  const isOnly = (d: number, m: number) => m >= 1 && m <= 12 && d >= 1 && d <= 31;
-  if (!isOnly(day, of))
-    return isOnly(of, day)
+  const isDate = (d: number, m: number) => m >= 1 && m <= 12 && d >= 1 && d <= 31;
+  if (!isDate(day, of))
+    return isDate(of, day)
       ? dayIn(of, day, year)
       : { kind: 'impossible', message: `“${a}/${b}” is no day and month.` };
   const taken = dayIn(day, of, year);
-  return isOnly(of, day) && day !== of ? { ...taken, or: dayIn(of, day, year) } : taken;
+  const isYearFirst = first !== one;
+  if (isYearFirst || !isDate(of, day) || day === of || taken.kind === 'impossible') return taken;
+  const { from } = first;
+  return { ...taken, or: { why: 'dateOrder', date: dayIn(of, day, year), from, to: last.to } };
 }
 
 /**
@@ -342,12 +362,13 @@ export function resolve(
     }
   }
   const { month: of } = written;
-  for (let { year } = from; ; year++) {
+  const given = written.kind === 'month' ? written.year : undefined;
+  for (let year = given ?? from.year; ; year++) {
     const length = daysInMonth(year, of);
     const isLast = written.kind === 'monthEnd' || (written.kind === 'month' && isEnd);
     const wanted = isLast ? length : written.kind === 'yearless' ? written.day : 1;
     if (wanted > length) continue;
     const day = dayOf(year, of, wanted);
-    if (day >= base) return day;
+    if (day >= base || given !== undefined) return day;
   }
 }

@@ -125,7 +125,9 @@ const atTime: Clause = (tokens, at) => {
     words(tokens, at, 'at|@') ??
     (time(tokens, at + 1)?.value.bare === false ? words(tokens, at, 'by') : null);
   const half = tokens[at]!.kind === 'number' && words(tokens, at + 1, 'am|pm') !== null;
-  if (lead === null && tokens[at]!.kind !== 'time' && !half) return null;
+  // “Version 2.10” is a title: without “at”, a time is written as 2:10.
+  const isClock = tokens[at]!.kind === 'time' && tokens[at]!.low.includes(':');
+  if (lead === null && !isClock && !half) return null;
   const read = timesOfDay(tokens, lead ?? at);
   if (!read) return null;
   const { value } = read;
@@ -368,6 +370,13 @@ const pause: Clause = (tokens, at, context) => {
   };
 };
 
+/** “once”, but for “once and for all” and “once more”. */
+const once = beginning('once', (tokens, at) =>
+  words(tokens, at, 'once and|more|again|upon|in') === null
+    ? { facts: [{ fact: 'once' }], next: at + 1 }
+    : null,
+);
+
 export const DETAIL_CLAUSES: readonly Clause[] = [
   beginning('starting beginning first from', start),
   line('counted|counting from {date}', ({ date: from }) => ({ fact: 'counted', date: from })),
@@ -380,13 +389,14 @@ export const DETAIL_CLAUSES: readonly Clause[] = [
   ...dayParts,
   ...closed,
   ...closedShort,
-  beginning('at @ by', atTime),
+  beginning('at @ by #', atTime),
   ...opens,
   ...unfinished,
   beginning('and remind with a reminder reminders', remind),
   beginning('belongs in', place),
   beginning('paused', pause),
-  ...fixed(['just? once', 'one time only'], { fact: 'once' }),
+  once,
+  ...fixed(['just once', 'one time only'], { fact: 'once' }),
   ...fixed(['with|has? no date yet?'], { fact: 'undated' }),
   ...fixed(['comes|come back'], { fact: 'filler' }),
 ];

@@ -1,9 +1,275 @@
-import type { Context } from './facts.ts';
+import { formatDay, type Day } from '../calendar/day.ts';
+import { formatTime } from '../calendar/time.ts';
 import type { Series } from '../series/definition.ts';
-import type { Facts } from './scan.ts';
+import { resolve } from './dates.ts';
+import type { Context, Fact, OtherDate, WrittenDate } from './facts.ts';
+import type { PlainReading } from './read.ts';
+import type { Facts, Matched } from './scan.ts';
+import { ENGLISH } from './speech/english.ts';
+import { dayName } from './speech/ruleWords.ts';
+import { dateIn, monthNames } from './speech/speech.ts';
+
+/** Words that may be meant in more than one way. The first choice is the one that was taken. */
 export interface Doubt {
-  code: string;
+  code: DoubtCode;
+  /** The words that are in doubt. */
+  where: string;
+  /** What to ask. */
+  asks: string;
+  choices: Choice[];
 }
-export function doubtsOf(_f: Facts, _s: Series, _c: Context, _r: unknown): Doubt[] {
-  return [];
+
+export interface Choice {
+  /** What the words in doubt would be, said so that nothing is in doubt. */
+  words: string;
+  /** The whole text with these words. */
+  text: string;
+  /** The definition that it gives. */
+  series: Series;
 }
+
+export type DoubtCode =
+  | 'fixedOrAfter'
+  | 'hours'
+  | 'nextDay'
+  | 'dateOrder'
+  | 'untilMonth'
+  | 'dayOfMonth'
+  | 'hour'
+  | 'range'
+  | 'everyNth';
+
+/** A doubt before its choices were read. */
+interface Open {
+  code: DoubtCode;
+  asks: string;
+  from: number;
+  to: number;
+  /** The words of each choice; the first is what was taken. */
+  choices: string[];
+}
+
+type Look = (facts: Facts, series: Series, context: Context) => Open | null;
+
+/**
+ * What in a sentence may be meant in another way as well, in the order in which it is asked. A
+ * choice that could not be kept is not offered.
+ */
+export function doubtsOf(
+  facts: Facts,
+  series: Series,
+  context: Context,
+  reread: (text: string) => Pick<PlainReading, 'series' | 'problems'>,
+): Doubt[] {
+  const doubts: Doubt[] = [];
+  for (const look of LOOKS) {
+    const open = look(facts, series, context);
+    if (!open) continue;
+    const { code, asks, from, to } = open;
+    const choices = open.choices.flatMap((words, i): Choice[] => {
+      const text = context.text.slice(0, from) + words + context.text.slice(to);
+      if (i === 0) return [{ words, text, series }];
+      const other = reread(text);
+      return other.problems.length ? [] : [{ words, text, series: other.series }];
+    });
+    if (choices.length > 1)
+      doubts.push({ code, where: context.text.slice(from, to), asks, choices });
+  }
+  return doubts;
+}
+
+function open(
+  code: DoubtCode,
+  { from, to }: { from: number; to: number },
+  asks: string,
+  choices: string[],
+): Open {
+  return { code, from, to, asks, choices };
+}
+
+/** “every 40 days”: by the calendar, or from the day on which it is finished. */
+const fixedOrAfter: Look = (facts, { repeat, at, closedDays }) => {
+  const every = facts.get('every');
+  const it = facts.clause('every');
+  if (!every || !it || facts.has('fixed') || !repeat || !('rule' in repeat)) return null;
+  const isPlain = /^FREQ=(DAILY|WEEKLY|MONTHLY|YEARLY)(;INTERVAL=\d+)?$/u.test(repeat.rule);
+  const isDaily = every.unit === 'day' && every.n === 1;
+  if (!isPlain || isDaily || it.facts.length > 1 || (at?.length ?? 0) > 1 || closedDays === 'drop')
+    return null;
+  return open('fixedOrAfter', it, 'Counted by the calendar, or from the day you finish it?', [
+    `${it.text} by the calendar`,
+    `${ENGLISH.count(every.n, every.unit)} after done`,
+  ]);
+};
+
+/** Where the day of hours that are told off begins: a dose each six hours is not at midnight first. */
+const FIRST_HOUR = 8;
+
+/** “every 6 hours”: from when it was done, or at the same hours each day. */
+const hours: Look = (facts, { repeat }) => {
+  const every = facts.get('every');
+  const it = facts.clause('every');
+  if (every?.unit !== 'hour' || !it || repeat?.by !== 'completion') return null;
+  const { n } = every;
+  if (n < 2 || n > 12 || 24 % n) return null;
+  const times = Array.from({ length: 24 / n }, (_, i) => (FIRST_HOUR + i * n) % 24)
+    .sort((a, b) => a - b)
+    .map((hour) => formatTime(hour * 60));
+  return open('hours', it, 'Counted from when you finish it, or at set hours?', [
+    `${ENGLISH.count(n, 'hour')} after done`,
+    `every day at ${ENGLISH.list(times)}`,
+  ]);
+};
+
+const DATED = ['date', 'start', 'until', 'counted'] as const;
+
+/** The dates of a sentence that may be others. */
+function otherDate(
+  facts: Facts,
+  why: OtherDate['why'],
+): { date: WrittenDate; or: OtherDate } | null {
+  for (const kind of DATED) {
+    const date = facts.get(kind)?.date;
+    if (date?.or?.why === why) return { date, or: date.or };
+  }
+  return null;
+}
+
+/** “next Friday” on a Thursday: tomorrow, or in the week after. */
+const nextDay: Look = (facts, _series, { today }) => {
+  const found = otherDate(facts, 'nextDay');
+  if (!found) return null;
+  const { date, or } = found;
+  return open(
+    'nextDay',
+    or,
+    'Which one?',
+    [date, or.date].map((it) => dateWords(it, today)),
+  );
+};
+
+/** “5/12/2027”: the 5th of December, or the 12th of May. */
+const dateOrder: Look = (facts, _series, { today }) => {
+  const found = otherDate(facts, 'dateOrder');
+  if (!found) return null;
+  const { date, or } = found;
+  return open(
+    'dateOrder',
+    or,
+    'Which date?',
+    [date, or.date].map((it) => dateWords(it, today)),
+  );
+};
+
+function dateWords(date: WrittenDate, today: Day): string {
+  if (date.kind === 'yearless') return `${date.day} ${monthNames(ENGLISH)[date.month - 1]!}`;
+  return date.kind === 'day' ? dayWords(date.day, today) : '';
+}
+
+const dayWords = (day: Day, today: Day) =>
+  dateIn(ENGLISH, formatDay(day), { weekday: true, year: day < today || day - today >= 300 });
+
+/** “until September”: to its end, or to its beginning. */
+const untilMonth: Look = (facts) => {
+  const until = facts.get('until');
+  const it = facts.clause('until');
+  if (until?.date.kind !== 'month' || !it) return null;
+  const { month } = until.date;
+  // “from May until September” is through it.
+  if (facts.get('start')?.date.kind === 'month') return null;
+  const name = (n: number) => monthNames(ENGLISH)[(n + 11) % 12]!;
+  return open('untilMonth', it, `With ${name(month)}, or without it?`, [
+    `until the end of ${name(month)}`,
+    `until the end of ${name(month - 1)}`,
+  ]);
+};
+
+/** “the 5th”, “the first Saturday”: of this month, or of each. */
+const dayOfMonth: Look = (facts, { repeat, start }) => {
+  if (repeat || start === null) return null;
+  const monthDays = facts.get('monthDays');
+  const positions = facts.get('positions');
+  const date = facts.get('date')?.date;
+  const day = monthDays?.days[0] ?? (date?.kind === 'dayOfMonth' ? date.day : undefined);
+  const it = facts.clause(positions ? 'positions' : monthDays ? 'monthDays' : 'date');
+  if (!it || (day === undefined && !positions)) return null;
+  const only = dateIn(ENGLISH, start, { weekday: true });
+  const each = { n: 1, named: [], inMonths: '' };
+  const lead = it.text.toLowerCase().startsWith('by ') ? 'by' : 'on';
+  if (positions) {
+    const groups = positions.days.map(({ ordinal, weekday }) => ({
+      nth: [ordinal!],
+      names: [dayName(weekday, ENGLISH)],
+    }));
+    if (!groups.every(({ nth }) => ENGLISH.isPlace(nth[0]!))) return null;
+    return open('dayOfMonth', it, 'Once, or in each month?', [
+      `on ${only}`,
+      ENGLISH.positions(groups, each),
+    ]);
+  }
+  return open('dayOfMonth', it, 'Once, or in each month?', [
+    `${lead} ${only}`,
+    ENGLISH.monthDays([day!], each, null),
+  ]);
+};
+
+/** “at 3”: in the night, or in the afternoon. */
+const hour: Look = (facts) => {
+  const at = facts.get('at');
+  const it = facts.clause('at');
+  if (!at?.bareHour || !it) return null;
+  const [minute] = at.minutes as [number];
+  return open('hour', it, 'Before noon, or after?', [
+    `at ${formatTime(minute)}`,
+    `at ${formatTime(minute + 720)}`,
+  ]);
+};
+
+const REPEATS: readonly Fact['fact'][] = ['every', 'weekdays', 'monthDays', 'positions', 'ofSet'];
+
+/** “from 3 to 8 August” with no more said: on each day, or once in that time. */
+const range: Look = (facts, { start, ends }, { today }) => {
+  const it = facts.clause('range');
+  if (!it || !start || !ends || !('on' in ends) || REPEATS.some((kind) => facts.has(kind)))
+    return null;
+  const fact = facts.get('range')!;
+  if (fact.from.kind === 'impossible' || fact.to.kind === 'impossible') return null;
+  const from = resolve(fact.from, today);
+  const days = resolve(fact.to, from, true) - from;
+  if (days < 1) return null;
+  return open('range', it, 'On each of these days, or once?', [
+    `every day ${it.text}`,
+    `by ${dayWords(from + days, today)}, opens ${ENGLISH.count(days, 'day')} before`,
+  ]);
+};
+
+/** “every third Monday”: in each third week, or of each month. */
+const everyNth: Look = (facts) => {
+  const fact = facts.get('weekdays');
+  const it = facts.clause('weekdays');
+  if (!fact?.nth || !it || fact.nth < 2 || !ENGLISH.isPlace(fact.nth) || facts.has('every'))
+    return null;
+  const names = fact.days.map((day) => dayName(day, ENGLISH));
+  const part = partBehind(it);
+  return open('everyNth', it, 'Counted in weeks, or in each month?', [
+    `${ENGLISH.weeksOn(fact.nth, names)}${part}`,
+    `${ENGLISH.positions([{ nth: [fact.nth], names }], { n: 1, named: [], inMonths: '' })}${part}`,
+  ]);
+};
+
+/** The part of the day that a clause says beside its day. */
+function partBehind({ facts, text }: Matched): string {
+  return facts.length > 1 ? ` in the ${text.split(/\s+/u).at(-1)!.replace(/s$/u, '')}` : '';
+}
+
+const LOOKS: readonly Look[] = [
+  dayOfMonth,
+  nextDay,
+  dateOrder,
+  everyNth,
+  range,
+  untilMonth,
+  hour,
+  hours,
+  fixedOrAfter,
+];

@@ -15,13 +15,21 @@ export type WrittenDate = (
   | { kind: 'yearless'; month: number; day: number }
   | { kind: 'monthEnd'; month: number }
   /** A month alone: its first day where something begins, its last where something ends. */
-  | { kind: 'month'; month: number }
+  | { kind: 'month'; month: number; year?: number }
   | { kind: 'dayOfMonth'; day: number }
   | { kind: 'impossible'; message: string }
 ) & {
   /** What the same words may mean as well. */
-  or?: WrittenDate;
+  or?: OtherDate;
 };
+
+/** Another date that was meant perhaps, with the words in the text that say the one or the other. */
+export interface OtherDate {
+  why: 'nextDay' | 'dateOrder';
+  date: WrittenDate;
+  from: number;
+  to: number;
+}
 
 /** What one clause of a sentence says. */
 export type Fact =
@@ -67,7 +75,8 @@ export type Fact =
   | { fact: 'range'; from: WrittenDate; to: WrittenDate }
   | { fact: 'times'; n: number }
   | { fact: 'within'; within: Span }
-  | { fact: 'at'; minutes: number[]; bareHour?: boolean }
+  /** With `eachDay` the times alone say that it comes back. */
+  | { fact: 'at'; minutes: number[]; bareHour?: boolean; eachDay?: boolean }
   | { fact: 'part'; minute: number }
   | { fact: 'opens'; before: Span }
   | { fact: 'waits' }
@@ -103,8 +112,11 @@ export interface Context {
 export type Read<T> = { value: T; next: number } | null;
 export type Reader<T> = (tokens: readonly Token[], at: number, context: Context) => Read<T>;
 
+/** Stands for any number, date or time in figures among the beginnings of a clause. */
+export const FIGURES = '#';
+
 export interface Clause {
   (tokens: readonly Token[], at: number, context: Context): { facts: Fact[]; next: number } | null;
-  /** The words that it can begin with, where it begins with a word of its own. */
+  /** The words that it can begin with, {@link FIGURES} for numbers; left out: any that may begin one. */
   starts?: ReadonlySet<string>;
 }

@@ -42,7 +42,7 @@ export function number(tokens: readonly Token[], at: number): Read<number> {
   if (!token) return null;
   if (token.kind === 'number') return token.ordinal ? null : done(token.value, at + 1);
   if (token.kind !== 'word') return null;
-  const couple = words(tokens, at, 'a couple of?');
+  const couple = words(tokens, at, 'a? couple of?');
   if (couple !== null) return done(2, couple);
   const dozen = words(tokens, at, 'a|one dozen');
   if (dozen !== null) return done(12, dozen);
@@ -119,13 +119,12 @@ export function span(tokens: readonly Token[], at: number): Read<Span> {
     parts.set(piece.unit, piece.n);
     i = piece.next;
     const and = words(tokens, i, 'and');
-    const more = and === null ? null : number(tokens, and);
-    if (!more || !unit(tokens, more.next)) {
+    if (and === null || !spanPiece(tokens, and)) {
       // “1 h 30 min”
       if (!(number(tokens, i) && spanPiece(tokens, i))) break;
       continue;
     }
-    i = and!;
+    i = and;
   }
   return parts.size ? done(spanOf(parts), i) : null;
 }

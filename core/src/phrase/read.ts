@@ -87,9 +87,13 @@ export function read(text: string, today: LocalDate, options: ReadOptions = {}):
   };
 }
 
-export type PlainReading = ReturnType<typeof readPlainly>;
+export interface PlainReading extends Omit<Reading, 'doubts'> {
+  facts: Facts;
+  context: Context;
+}
 
-function readPlainly(text: string, today: LocalDate, options: ReadOptions) {
+/** What a text says, with what of it is in doubt left aside. */
+export function readPlainly(text: string, today: LocalDate, options: ReadOptions): PlainReading {
   const whole = text.slice(0, MOST_TEXT);
   const context: Context = {
     today: parseDay(today, 'today'),
@@ -123,14 +127,8 @@ function readPlainly(text: string, today: LocalDate, options: ReadOptions) {
       problems.push({ code: error.code, where: error.where, message: error.message });
     }
   }
-  return {
-    series,
-    notUnderstood: [...facts.left, ...doubtful],
-    problems,
-    sources,
-    facts,
-    context,
-  };
+  const notUnderstood = [...facts.left, ...doubtful];
+  return { series, notUnderstood, problems, sources, facts, context };
 }
 
 /** Which part of the definition each fact is read into. */

@@ -1,7 +1,7 @@
 import type { Weekday } from '../calendar/day.ts';
 import type { QuotaPer } from '../series/quota.ts';
 import type { Per } from '../rule/workdays.ts';
-import { codes, date, dayAndMonth, daysList, monthList, weekday } from './dates.ts';
+import { codes, date, dayAndMonth, daysList, isCounted, monthList, weekday } from './dates.ts';
 import type { Clause, Fact, WrittenDate } from './facts.ts';
 import { beginning, fixed, line, lines } from './lines.ts';
 import { number, ordinal, position, several, span, unit, words } from './numbers.ts';
@@ -51,7 +51,9 @@ function ofMonths(tokens: readonly Token[], at: number): { months: number[]; nex
   const from = words(tokens, at, 'of|in');
   const read = from === null ? null : monthList(tokens, from);
   // “of March 2027” and “of March 5” are parts of dates.
-  if (!read || tokens[read.next]?.kind === 'number') return null;
+  if (!read) return null;
+  const isDate = tokens[read.next]?.kind === 'number' && !isCounted(tokens, read.next + 1);
+  if (isDate) return null;
   return { months: read.value, next: read.next };
 }
 
@@ -75,6 +77,8 @@ function withPart(facts: Fact[], tokens: readonly Token[], next: number) {
 
 const everyWeekday: Clause = (tokens, at) => {
   const stepped = step(tokens, at);
+  // “every first Sunday” is of each month.
+  if (stepped?.nth === 1) return null;
   const from =
     stepped?.next ?? words(tokens, at, 'on|at|from all? the?') ?? words(tokens, at, 'all') ?? at;
   const read = daysList(tokens, from);
@@ -380,7 +384,7 @@ const hoursBetween = lines(
     if (n < 1 || time.minute < 0 || to.minute < time.minute) return null;
     const count = Math.floor((to.minute - time.minute) / (n * 60)) + 1;
     const minutes = Array.from({ length: count }, (_, i) => time.minute + i * n * 60);
-    return { fact: 'at', minutes };
+    return { fact: 'at', minutes, eachDay: true };
   },
 );
 

@@ -28,7 +28,7 @@ export function ruleOf(
   const written = facts.get('rule');
   if (written) return writtenRule(text.slice(written.from, written.to), problems);
   const every = facts.get('every');
-  const weekdays = facts.get('weekdays');
+  const weekdays = weekdaysOf(facts);
   const monthDays = facts.get('monthDays');
   const positions = facts.get('positions') ?? facts.get('ofSet');
   if (every && FREQUENCY[every.unit] === null) return null;
@@ -52,6 +52,12 @@ export function ruleOf(
   return unit === 'year'
     ? yearly(rule, facts)
     : { ...rule, freq: (unit && FREQUENCY[unit]) ?? 'DAILY' };
+}
+
+/** The weekdays of a sentence; “on a Saturday” is one of them where nothing goes on to it. */
+function weekdaysOf(facts: Facts): Pick<FactOf<'weekdays'>, 'days' | 'repeats'> | undefined {
+  const onto = facts.has('after') ? undefined : facts.get('onto');
+  return facts.get('weekdays') ?? (onto && { days: onto.days, repeats: false });
 }
 
 /** The step, in which a clause about days may say it as well as one about a unit. */
@@ -207,7 +213,8 @@ export function timesAYear(facts: Facts): number {
 
 /** Whether it is said for how long, or from when to when, and nothing else about its days. */
 export function isEachDay(facts: Facts): boolean {
-  if (!facts.has('within') && !facts.has('range')) return false;
+  const isEach = facts.get('at')?.eachDay ?? false;
+  if (!isEach && !facts.has('within') && !facts.has('range')) return false;
   const others = ['every', 'after', 'workday', 'everyWorkdays', 'dates', 'quota', 'rule'] as const;
   return !others.some((kind) => facts.has(kind));
 }

@@ -5,7 +5,7 @@ import { parseRule } from '../rule/parse.ts';
 import { plainRule } from '../rule/rule.ts';
 import { ruleOf, type Repeat, type Series } from '../series/definition.ts';
 import type { Reminder } from '../series/reminders.ts';
-import { read, type PartKind, type ReadOptions } from './read.ts';
+import { readPlainly, type PartKind, type ReadOptions } from './read.ts';
 import { ENGLISH } from './speech/english.ts';
 import { GERMAN } from './speech/german.ts';
 import { dayName, ruleText } from './speech/ruleWords.ts';
@@ -88,12 +88,12 @@ function readable<T>(
   let made = make(title, joints[0]!);
   for (const joint of joints) {
     made = make(title, joint);
-    let back = read(text(made), today, options);
+    let back = readPlainly(text(made), today, options);
     const isPlain = back.series.title === series.title && !back.notUnderstood.length;
     if (!isPlain && title === series.title) {
       title = quoted(series.title);
       made = make(title, joint);
-      back = read(text(made), today, options);
+      back = readPlainly(text(made), today, options);
     }
     if (back.series.start === series.start && isSameRule(back.series, series)) return made;
   }

@@ -11,15 +11,20 @@ export type Spoken = [text: string, series: Series];
 
 export const SPOKEN_TODAY = '2026-11-24';
 
-const cal = (rule: string): Repeat => ({ by: 'calendar', rule: `FREQ=${rule}` });
-const done = (every: string, more: object = {}): Repeat => ({ by: 'completion', every, ...more });
-const times = (n: number, per: 'day' | 'week' | 'month'): Repeat => ({
+export const cal = (rule: string): Repeat => ({ by: 'calendar', rule: `FREQ=${rule}` });
+export const done = (every: string, more: object = {}): Repeat => ({
+  by: 'completion',
+  every,
+  ...more,
+});
+export const times = (n: number, per: 'day' | 'week' | 'month'): Repeat => ({
   by: 'quota',
   times: n,
   per,
 });
 
-function row(
+/** A sentence with its definition, in short. */
+export function row(
   text: string,
   title: string,
   start: string | null,
