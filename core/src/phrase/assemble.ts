@@ -32,6 +32,8 @@ import type { Facts } from './scan.ts';
 export interface Assembled {
   series: Omit<Series, 'title'>;
   problems: Problem[];
+  /** Whether a date without its year is the day of a rule by years. */
+  isDateOfRule: boolean;
 }
 
 /** The ways to repeat that leave no room for another. */
@@ -63,7 +65,8 @@ export function assemble(facts: Facts, context: Context): Assembled {
   if (repeat && ends) series.ends = ends;
   facts.leave(...(repeat ? said.slice(1) : said));
   addDetails(facts, dates, series, start ?? today);
-  return { series, problems };
+  const isDateOfRule = rule?.freq === 'YEARLY' && isYearDate(facts.get('date'));
+  return { series, problems, isDateOfRule };
 }
 
 /** Dates as written, as days; those that cannot be are problems. */

@@ -67,10 +67,16 @@ export function doubtsOf(
     if (!open) continue;
     const { code, asks, from, to } = open;
     const choices = open.choices.flatMap((words, i): Choice[] => {
-      const text = context.text.slice(0, from) + words + context.text.slice(to);
-      if (i === 0) return [{ words, text, series }];
-      const other = reread(text);
-      return other.problems.length ? [] : [{ words, text, series: other.series }];
+      const [before, behind] = [context.text.slice(0, from), context.text.slice(to)];
+      // With a comma where the words would be read together with those before them.
+      const texts = [before + words + behind, `${before.trimEnd()}, ${words}${behind}`];
+      if (i === 0) return [{ words, text: texts[0]!, series }];
+      for (const text of texts) {
+        const other = reread(text);
+        const isSound = !other.problems.length && other.series.title === series.title;
+        if (isSound) return [{ words, text, series: other.series }];
+      }
+      return [];
     });
     if (choices.length > 1)
       doubts.push({ code, where: context.text.slice(from, to), asks, choices });
@@ -259,7 +265,9 @@ const everyNth: Look = (facts) => {
 
 /** The part of the day that a clause says beside its day. */
 function partBehind({ facts, text }: Matched): string {
-  return facts.length > 1 ? ` in the ${text.split(/\s+/u).at(-1)!.replace(/s$/u, '')}` : '';
+  if (facts.length < 2) return '';
+  const part = text.split(/\s+/u).at(-1)!.toLowerCase().replace(/s$/u, '');
+  return part === 'night' ? ' at night' : ` in the ${part}`;
 }
 
 const LOOKS: readonly Look[] = [

@@ -1,6 +1,13 @@
 import type { Weekday } from '../calendar/day.ts';
 import type { Span } from '../calendar/span.ts';
-import type { Clause, Context, Fact, Reader, WrittenDate } from './facts.ts';
+import {
+  FIGURES,
+  type Clause,
+  type Context,
+  type Fact,
+  type Reader,
+  type WrittenDate,
+} from './facts.ts';
 import { boundDate, date, dayAndMonth, dayNumber, daysList, month, monthList } from './dates.ts';
 import { number, ordinal, plain, position, several, span, unit } from './numbers.ts';
 import { time, times, type WrittenTime } from './times.ts';
@@ -121,8 +128,15 @@ function startsOf(elements: readonly Element[]): Set<string> | null {
 
 /** A clause that begins with one of these words and no other. */
 export function beginning(words: string, clause: Clause): Clause {
-  clause.starts = new Set(words.split(' '));
-  return clause;
+  const starts = new Set(words.split(' '));
+  const checked: Clause = (tokens, at, context) => {
+    const { kind, low } = tokens[at]!;
+    return starts.has(kind === 'word' || kind === 'sign' ? low : FIGURES)
+      ? clause(tokens, at, context)
+      : null;
+  };
+  checked.starts = starts;
+  return checked;
 }
 
 /** The same for several patterns that say the same. */

@@ -107,9 +107,14 @@ export function readPlainly(text: string, today: LocalDate, options: ReadOptions
   };
   const { matched, title, doubtful } = scan(whole, context);
   const facts = new Facts(matched);
-  const { series: untitled, problems } = assemble(facts, context);
+  const { series: untitled, problems, isDateOfRule } = assemble(facts, context);
+  const partOf = (fact: Fact['fact']): PartKind | null => {
+    if (fact === 'date' && isDateOfRule) return 'repeat';
+    // “on Friday” is the day of a one-off.
+    return PARTS[fact] === 'repeat' && !untitled.repeat && fact !== 'once' ? 'start' : PARTS[fact];
+  };
   const sources = matched.flatMap(({ facts: said, from, to, text: words }) => {
-    const part = said.map(({ fact }) => PARTS[fact]).find((it) => it !== null);
+    const part = said.map(({ fact }) => partOf(fact)).find((it) => it !== null);
     return part ? [{ part, from, to, text: words }] : [];
   });
   if (text.length > MOST_TEXT)

@@ -1,4 +1,5 @@
 import type { LocalDate } from '../calendar/day.ts';
+import { CoreError } from '../errors.ts';
 import { checkSeries } from '../series/check.ts';
 import type { Series } from '../series/definition.ts';
 import { readPlainly, type PartKind, type ReadOptions, type Reading, type Source } from './read.ts';
@@ -21,9 +22,11 @@ export function rewritten(
   today: LocalDate,
   options: ReadOptions = {},
 ): string {
-  const wanted = JSON.stringify(checkSeries(next));
-  const gives = (sentence: string) =>
-    JSON.stringify(readPlainly(sentence, today, options).series) === wanted;
+  const wanted = JSON.stringify(sound(next));
+  const gives = (sentence: string) => {
+    const { series, notUnderstood } = readPlainly(sentence, today, options);
+    return !notUnderstood.length && JSON.stringify(series) === wanted;
+  };
   const before = fragments(reading.series, today, options);
   const after = fragments(next, today, options);
   const kinds = [...new Set([...before.keys(), ...after.keys()])];
@@ -39,6 +42,16 @@ export function rewritten(
     }
   }
   return typed(next, today, options);
+}
+
+/** A definition in its checked form; one that cannot be is left as it is, for reading to say why. */
+function sound(series: Series): Series {
+  try {
+    return checkSeries(series);
+  } catch (error) {
+    if (error instanceof CoreError) return series;
+    throw error;
+  }
 }
 
 /** The typed words of each part of a definition. */

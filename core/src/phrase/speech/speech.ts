@@ -109,16 +109,18 @@ function format(locale: string, options: Intl.DateTimeFormatOptions): Intl.DateT
 
 /** A date in words, in the order of the language: “Saturday 5 December 2026”. */
 export function dateIn(
-  { locale }: Speech,
+  { locale, language }: Speech,
   date: LocalDate,
   { weekday = false, year = false }: { weekday?: boolean; year?: boolean } = {},
 ): string {
-  return format(locale, {
+  const text = format(locale, {
     day: 'numeric',
     month: 'long',
     ...(weekday ? { weekday: 'long' as const } : {}),
     ...(year ? { year: 'numeric' as const } : {}),
   }).format(new Date(`${date}T00:00:00Z`));
+  // In English the comma behind the weekday comes and goes with the year; without it all are alike.
+  return language === 'en' ? text.replace(',', '') : text;
 }
 
 const NAMES = new Map<string, string[]>();
