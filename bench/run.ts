@@ -1,4 +1,5 @@
 import './fuzz.ts';
+import './sentences.ts';
 import { RULES, START, FAR, LIST, libraries, type Library } from './libraries.ts';
 
 /**

@@ -10,6 +10,8 @@ import {
   say,
   stampOf,
   stampsOf,
+  WEEKDAYS,
+  type SayOptions,
   type Settings,
   type Stamp,
 } from './index.ts';
@@ -25,18 +27,42 @@ const commands: Record<string, (line: Record<string, unknown>) => unknown> = {
     return stampsOf(parseRule(text(rule, 'rule')), from).texts(past, to, limit);
   },
   rehearse: (line) => rehearse(line as unknown as Parameters<typeof rehearse>[0]),
-  read({ text: sentence, today, settings }) {
+  read({ text: sentence, today, settings, dateOrder, places, language }) {
     const day = text(today, 'today');
     parseDay(day, 'today');
     const { weekStart = DEFAULT_SETTINGS.weekStart } = (settings ?? {}) as Partial<Settings>;
-    const { series, notUnderstood, problems } = read(text(sentence, 'text'), day, { weekStart });
+    const options: SayOptions = {
+      weekStart: oneOf(WEEKDAYS, weekStart, 'settings.weekStart'),
+      dateOrder: oneOf(DATE_ORDERS, dateOrder ?? 'dmy', 'dateOrder'),
+      places: places === undefined ? [] : texts(places, 'places'),
+      language: oneOf(LANGUAGES, language ?? 'en', 'language'),
+    };
+    const reading = read(text(sentence, 'text'), day, options);
+    const { series, notUnderstood, problems, doubts } = reading;
     const problem = problems[0];
     if (problem) throw new CoreError(problem.code, problem.where, problem.message);
-    return { series, says: say(series, day), notUnderstood };
+    return {
+      series,
+      says: say(series, day, options),
+      notUnderstood,
+      ...(doubts.length ? { doubts } : {}),
+    };
   },
 };
 
 const MOST = 100_000;
+const DATE_ORDERS = ['dmy', 'mdy', 'ymd'] as const;
+const LANGUAGES = ['en', 'de'] as const;
+
+function oneOf<T>(values: readonly T[], value: unknown, where: string): T {
+  if ((values as readonly unknown[]).includes(value)) return value as T;
+  throw new CoreError('line.form', where, `It is one of ${values.join(', ')}.`);
+}
+
+function texts(value: unknown, where: string): string[] {
+  if (!Array.isArray(value)) throw new CoreError('line.form', where, 'It is a list of texts.');
+  return value.map((it, i) => text(it, `${where}.${i}`));
+}
 
 /** A date, or a date and time, as a stamp; a date alone stands for this time of its day. */
 function stampIn(value: unknown, where: string, time: string): Stamp {

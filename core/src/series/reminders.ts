@@ -97,12 +97,7 @@ function checkAgain(given: unknown, where: string): NonNullable<Reminder['again'
     throw new CoreError('reminders.part', where, 'It has “every” and “atMost”.');
   const span = text(every, `${where}.every`);
   parseSpan(span, `${where}.every`);
-  if (
-    typeof atMost !== 'number' ||
-    !Number.isInteger(atMost) ||
-    atMost < 1 ||
-    atMost > MOST_AGAIN
-  )
+  if (typeof atMost !== 'number' || !Number.isInteger(atMost) || atMost < 1 || atMost > MOST_AGAIN)
     throw new CoreError(
       'reminders.atMost',
       `${where}.atMost`,
