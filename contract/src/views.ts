@@ -113,6 +113,8 @@ export interface SessionView {
   settings: Settings;
   /** The public holidays of the person’s region, as dates in order. */
   holidays: readonly LocalDate[];
+  /** The places that their to-dos belong to, in order. */
+  places: readonly string[];
 }
 
 /** The server's time: what is shown before saving counts from it, not from the device's clock. */

@@ -69,7 +69,9 @@ export const api = createApi({
     todo: build.query<TodoPage, string>({ query: (id) => `/todos/${id}`, providesTags: ['Todos'] }),
     act: build.mutation<ActionAnswer, Action>({
       query: (body) => ({ url: '/actions', method: 'POST', body }),
-      invalidatesTags: (answer) => (answer ? ['Todos'] : []),
+      // A to-do may bring a place that was not there before.
+      invalidatesTags: (answer, _error, action) =>
+        answer ? ['Todos', ...('series' in action ? (['Session'] as const) : [])] : [],
     }),
   }),
 });

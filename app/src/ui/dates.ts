@@ -4,10 +4,12 @@ import {
   dateOf,
   parseDay,
   parseMoment,
+  parseSpan,
   formatTime,
   weekdayIndex,
   type LocalDate,
   type LocalMoment,
+  type Span,
 } from '@back-again/core';
 
 export { MONTH_NAMES as MONTHS, WEEKDAY_NAMES as WEEKDAYS } from '@back-again/core';
@@ -34,4 +36,12 @@ export function momentText(moment: LocalMoment, today: LocalDate, near = false):
 /** “1 day”, “3 days”. */
 export function days(n: number): string {
   return `${n} day${n === 1 ? '' : 's'}`;
+}
+
+/** What it takes, in short: “30 min”, “2 h”, “1 h 30”. */
+export function minutesText(span: Span): string {
+  const { minutes } = parseSpan(span);
+  const [hours, rest] = [Math.floor(minutes / 60), minutes % 60];
+  if (!hours) return `${rest} min`;
+  return rest ? `${hours} h ${String(rest).padStart(2, '0')}` : `${hours} h`;
 }

@@ -44,150 +44,171 @@ export function scenario(today: Day): Story[] {
   const from = (day: Day) => `starting ${formatDay(day)}`;
   const late12 = dateOf(back(12)).day;
   return [
-    // Aboard
-    {
-      sentence: `Pump out the tank 21 days after done`,
-      written: back(176),
-      lastDone: back(24),
-      habit: { late: [0, 0, 1, 2, 4], at: '11:15' },
-    },
-    {
-      sentence: `Send the mooring log on the ${ordinalText(late12)} of each month`,
-      written: back(170),
-      lastDone: back(30),
-      habit: { late: [0, 1, 3], at: '20:10' },
-    },
-    {
-      sentence: `Top up the batteries every 9 days at 13:00 ${from(back(171))}`,
-      written: back(171),
-      lastDone: back(9),
-      habit: { late: [0, 0, 0, 1], at: '13:20', misses: 6 },
-    },
-    {
-      sentence: 'Grease the stern gland 14 days after done',
-      written: back(150),
-      lastDone: back(14),
-      habit: { late: [0, 0, 1, 3], at: '17:30' },
-    },
-    {
-      sentence: `Check the bilge every 3 days ${from(back(120))}`,
-      written: back(120),
-      lastDone: back(3),
-      habit: { late: [0, 0, 0, 1], at: '08:40', misses: 10, skips: 4 },
-    },
-    {
-      sentence: `Feed the cat every day at 07:30, 12:30 and 18:30 ${from(back(30))}`,
-      written: back(30),
-      habit: { late: [0], at: '08:00', misses: 4 },
-    },
-    {
-      sentence: 'Write up the log every day at 18:00',
-      written: back(45),
-      lastDone: back(1),
-      habit: { late: [0], at: '18:25', misses: 12 },
-    },
-    {
-      sentence: 'Swap the gas bottle 40 days after done',
-      written: back(168),
-      lastDone: back(36),
-      habit: { late: [0, 2, 4], at: '10:05' },
-    },
-    {
-      sentence: 'Sweep the flue 60 days after done',
-      written: back(178),
-      lastDone: back(22),
-      habit: { late: [0, 6], at: '15:00' },
-    },
-    {
-      sentence: 'Test the smoke alarm 1 month after done',
-      written: back(140),
-      lastDone: back(29),
-      habit: { late: [0, 0, 2], at: '09:30' },
-    },
-    {
-      sentence: `Change the engine oil 250 hours after done`,
-      written: back(90),
-      lastDone: back(4),
-      habit: { late: [0, 1], at: '14:00' },
-    },
-    {
-      sentence: `Clean the solar panels every 6 weeks opens 5 days before ${from(back(165))}`,
-      written: back(165),
-      lastDone: back(39),
-      habit: { late: [0, 1, 2], at: '16:10' },
-    },
-    {
-      sentence: `Renew the boat licence every year ${from(today + 70)}`,
-      written: back(160),
-    },
-    { sentence: `Mend the stern fender on ${formatDay(today + 16)}`, written: back(8) },
-    { sentence: 'Find a dry store for the winter cover', written: back(20) },
-    // Bees
-    {
-      sentence: `Weigh the hives every ${weekday(today)} at 08:00`,
-      written: back(147),
-      lastDone: back(7),
-      habit: { late: [0, 0, 0, 0, 1], at: '08:35', misses: 8, skips: 5 },
-      doneToday: true,
-    },
-    {
-      sentence: `Feed the bees every 4 days 10 times ${from(back(80))}`,
-      written: back(80),
-      habit: { late: [0, 0, 1], at: '09:00', misses: 10 },
-    },
-    {
-      sentence: `Change the mite board 10 days after done until ${formatDay(today + 60)}`,
-      written: back(75),
-      lastDone: back(11),
-      habit: { late: [0, 0, 1], at: '10:30' },
-    },
-    { sentence: `Collect the hive frames on ${formatDay(today)}`, written: back(6) },
-    { sentence: 'Order wax', written: back(15) },
-    {
-      sentence: 'Feed syrup to the hives every Friday in September and October',
-      written: back(150),
-      habit: { late: [0, 0, 1], at: '11:00', misses: 10 },
-    },
-    { sentence: `Paint the spare hive on ${formatDay(today + 5)}`, written: back(3) },
+    ...belongingTo('Aboard', [
+      {
+        sentence: `Pump out the tank 21 days after done, takes 45 minutes`,
+        written: back(176),
+        lastDone: back(24),
+        habit: { late: [0, 0, 1, 2, 4], at: '11:15' },
+      },
+      {
+        sentence: `Send the mooring log on the ${ordinalText(late12)} of each month`,
+        written: back(170),
+        lastDone: back(30),
+        habit: { late: [0, 1, 3], at: '20:10' },
+      },
+      {
+        sentence: `Top up the batteries every 9 days at 13:00 ${from(back(171))}, takes 30 min`,
+        written: back(171),
+        lastDone: back(9),
+        habit: { late: [0, 0, 0, 1], at: '13:20', misses: 6 },
+      },
+      {
+        sentence: 'Grease the stern gland 14 days after done',
+        written: back(150),
+        lastDone: back(14),
+        habit: { late: [0, 0, 1, 3], at: '17:30' },
+      },
+      {
+        sentence: `Check the bilge every 3 days ${from(back(120))}`,
+        written: back(120),
+        lastDone: back(3),
+        habit: { late: [0, 0, 0, 1], at: '08:40', misses: 10, skips: 4 },
+      },
+      {
+        sentence: `Feed the cat every day at 07:30, 12:30 and 18:30 ${from(back(30))}`,
+        written: back(30),
+        habit: { late: [0], at: '08:00', misses: 4 },
+      },
+      {
+        sentence: 'Write up the log every day at 18:00',
+        written: back(45),
+        lastDone: back(1),
+        habit: { late: [0], at: '18:25', misses: 12 },
+      },
+      {
+        sentence: 'Swap the gas bottle 40 days after done',
+        written: back(168),
+        lastDone: back(36),
+        habit: { late: [0, 2, 4], at: '10:05' },
+      },
+      {
+        sentence: 'Sweep the flue 60 days after done, takes 1 hour',
+        written: back(178),
+        lastDone: back(22),
+        habit: { late: [0, 6], at: '15:00' },
+      },
+      {
+        sentence: 'Test the smoke alarm 1 month after done',
+        written: back(140),
+        lastDone: back(29),
+        habit: { late: [0, 0, 2], at: '09:30' },
+      },
+      {
+        sentence: `Change the engine oil 250 hours after done`,
+        written: back(90),
+        lastDone: back(4),
+        habit: { late: [0, 1], at: '14:00' },
+      },
+      {
+        sentence: `Clean the solar panels every 6 weeks opens 5 days before ${from(back(165))}`,
+        written: back(165),
+        lastDone: back(39),
+        habit: { late: [0, 1, 2], at: '16:10' },
+      },
+      {
+        sentence: `Renew the boat licence every year ${from(today + 70)}`,
+        written: back(160),
+      },
+      {
+        sentence: `Mend the stern fender on ${formatDay(today + 16)}`,
+        written: back(8),
+      },
+      { sentence: 'Find a dry store for the winter cover', written: back(20) },
+    ]),
+    ...belongingTo('Bees', [
+      {
+        sentence: `Weigh the hives every ${weekday(today)} at 08:00`,
+        written: back(147),
+        lastDone: back(7),
+        habit: { late: [0, 0, 0, 0, 1], at: '08:35', misses: 8, skips: 5 },
+        doneToday: true,
+      },
+      {
+        sentence: `Feed the bees every 4 days 10 times ${from(back(80))}`,
+        written: back(80),
+        habit: { late: [0, 0, 1], at: '09:00', misses: 10 },
+      },
+      {
+        sentence: `Change the mite board 10 days after done until ${formatDay(today + 60)}`,
+        written: back(75),
+        lastDone: back(11),
+        habit: { late: [0, 0, 1], at: '10:30' },
+      },
+      {
+        sentence: `Collect the hive frames on ${formatDay(today)}`,
+        written: back(6),
+      },
+      { sentence: 'Order wax', written: back(15) },
+      {
+        sentence: 'Feed syrup to the hives every Friday in September and October',
+        written: back(150),
+        habit: { late: [0, 0, 1], at: '11:00', misses: 10 },
+      },
+      {
+        sentence: `Paint the spare hive on ${formatDay(today + 5)}`,
+        written: back(3),
+      },
+    ]),
     {
       sentence: 'Walk the towpath 3 times a week',
       written: back(27),
       tallies: [26, 24, 22, 19, 17, 12, 10, 8, 5, 3, 1],
     },
-    {
-      sentence: 'Scrub the deck every 2 weeks',
-      written: back(84),
-      habit: { late: [0, 1], at: '15:30', misses: 10 },
-      lastDone: back(28),
-      pausedFrom: back(20),
-    },
-    // Work
-    {
-      sentence: 'Help at the repair café on the first Saturday of each month at 10:00',
-      written: back(175),
-      habit: { late: [0], at: '16:30', skips: 15 },
-    },
-    {
-      sentence: `Sort the spare parts every 2 weeks on ${weekday(today + 2)} ${from(back(138))}`,
-      written: back(138),
-      habit: { late: [0, 1, 3], at: '19:00', misses: 10 },
-    },
-    {
-      sentence: 'Send the month’s invoices on the last Friday of each month',
-      written: back(172),
-      habit: { late: [0, 0, 3], at: '12:00' },
-    },
-    {
-      sentence: 'Look over the week every Sunday at 17:00',
-      written: back(133),
-      habit: { late: [0, 0, 1], at: '17:40', misses: 10 },
-    },
-    {
-      sentence: `Water the herbs every ${names(today)}`,
-      written: back(60),
-      habit: { late: [0], at: '07:50', misses: 12, skips: 4 },
-    },
+    ...belongingTo('Aboard', [
+      {
+        sentence: 'Scrub the deck every 2 weeks',
+        written: back(84),
+        habit: { late: [0, 1], at: '15:30', misses: 10 },
+        lastDone: back(28),
+        pausedFrom: back(20),
+      },
+    ]),
+    ...belongingTo('Work', [
+      {
+        sentence: 'Help at the repair café on the first Saturday of each month at 10:00',
+        written: back(175),
+        habit: { late: [0], at: '16:30', skips: 15 },
+      },
+      {
+        sentence: `Sort the spare parts every 2 weeks on ${weekday(today + 2)} ${from(back(138))}`,
+        written: back(138),
+        habit: { late: [0, 1, 3], at: '19:00', misses: 10 },
+      },
+      {
+        sentence: 'Send the month’s invoices on the last Friday of each month',
+        written: back(172),
+        habit: { late: [0, 0, 3], at: '12:00' },
+      },
+      {
+        sentence: 'Look over the week every Sunday at 17:00',
+        written: back(133),
+        habit: { late: [0, 0, 1], at: '17:40', misses: 10 },
+      },
+    ]),
+    ...belongingTo('Aboard', [
+      {
+        sentence: `Water the herbs every ${names(today)}`,
+        written: back(60),
+        habit: { late: [0], at: '07:50', misses: 12, skips: 4 },
+      },
+    ]),
   ];
+}
+
+/** Stories of to-dos that belong to one place. */
+function belongingTo(place: string, stories: readonly Story[]): Story[] {
+  return stories.map((story) => ({ ...story, sentence: `${story.sentence}, belongs to ${place}` }));
 }
 
 /** Two weekdays that are neither today nor tomorrow, so that it is on its way. */

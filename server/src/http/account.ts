@@ -10,16 +10,11 @@ import {
 import { DEFAULT_SETTINGS, formatInstant, type Settings } from '@back-again/core';
 import type { UserRow } from '../store/models.ts';
 import { holidaysFor } from '../store/plans.ts';
+import { placesOf } from '../store/places.ts';
 import { changeSettings } from '../store/settings.ts';
 import { addUser, userWith } from '../store/users.ts';
 import { signedIn, type Context } from './context.ts';
 import { HttpError, checked } from './errors.ts';
-
-const view = ({ name, settings }: Pick<UserRow, 'name' | 'settings'>): SessionView => ({
-  name,
-  settings,
-  holidays: holidaysFor(settings),
-});
 
 export const COOKIE = 'back-again';
 
@@ -38,6 +33,16 @@ function begin(request: Request, user: UserRow): Promise<void> {
 export function accountRoutes(context: Context): Router {
   const { db, now, config } = context;
   const router = Router();
+  const view = async ({
+    id,
+    name,
+    settings,
+  }: Pick<UserRow, 'id' | 'name' | 'settings'>): Promise<SessionView> => ({
+    name,
+    settings,
+    holidays: holidaysFor(settings),
+    places: await placesOf(db, id),
+  });
   const limit = rateLimit({
     windowMs: 15 * 60_000,
     limit: config.signInTries,
@@ -58,7 +63,7 @@ export function accountRoutes(context: Context): Router {
       now: now(),
     });
     await begin(request, user);
-    response.status(201).json(view(user));
+    response.status(201).json(await view(user));
   });
 
   router.post('/session', limit, async (request, response) => {
@@ -72,11 +77,11 @@ export function accountRoutes(context: Context): Router {
         'password',
       );
     await begin(request, user);
-    response.json(view(user));
+    response.json(await view(user));
   });
 
   router.get('/session', async (request, response) => {
-    response.json(view(await signedIn(context, request)));
+    response.json(await view(await signedIn(context, request)));
   });
 
   router.delete('/session', (request, response, next) => {
@@ -97,7 +102,7 @@ export function accountRoutes(context: Context): Router {
     // A region that is unknown is refused before anything changes.
     holidaysFor(settings);
     await changeSettings(db, user, settings, now());
-    response.json(view({ name: user.name, settings }));
+    response.json(await view({ id: user.id, name: user.name, settings }));
   });
   return router;
 }

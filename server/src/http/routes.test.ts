@@ -193,6 +193,58 @@ describe('accounts', () => {
   });
 });
 
+describe('what goes with each time', () => {
+  const places = async (client: Client) =>
+    (await client.send<{ places: string[] }>('GET', '/session')).body.places;
+
+  test('places are those of one’s own to-dos, each once, as long as one belongs there', async () => {
+    const [client, other] = [await someone(), await someone()];
+    await client.write('Weigh the hives every Friday, belongs to Bees');
+    await client.write('Order wax, belongs to Bees');
+    const todo = await client.write('Mend the fender, belongs to “The “old”” boat”');
+    await other.write('Count the stock, belongs to Work');
+    expect(await places(client)).toEqual(['Bees', 'The “old” boat']);
+    expect(await places(other)).toEqual(['Work']);
+    await client.send('POST', '/actions', { do: 'remove', id: id(), todo });
+    expect(await places(client)).toEqual(['Bees']);
+  });
+
+  test('reminders, an estimate and a place are kept, changed and taken away', async () => {
+    const client = await someone();
+    const todo = await client.write(
+      'Renew the pass on 9 March 2028, remind me 3 days before at 18:00, takes 30 min, belongs to Work',
+    );
+    const details = {
+      reminders: [{ before: 'P3D', at: '18:00' }],
+      takes: 'PT30M',
+      place: 'Work',
+    };
+    expect((await client.todos()).todos[0]!.series).toMatchObject(details);
+    const change = (series: object) =>
+      client.send<{ todos: { series: object }[] }>('POST', '/actions', {
+        do: 'change',
+        id: id(),
+        todo,
+        series,
+      });
+    const answer = await change({ reminders: null, takes: 'PT1H', place: null });
+    expect(answer.body.todos[0]!.series).toMatchObject({ takes: 'PT1H' });
+    expect(answer.body.todos[0]!.series).not.toHaveProperty('reminders');
+    expect(answer.body.todos[0]!.series).not.toHaveProperty('place');
+    for (const [series, where] of [
+      [{ takes: 'P3D' }, 'takes'],
+      [{ place: ' ' }, 'place'],
+      [{ reminders: [{ before: 'PT2H', at: '08:00' }] }, 'reminders.0.at'],
+      [{ reminders: [{ of: 'noon' }] }, 'reminders.0.of'],
+      [{ reminders: [{ again: { every: 'PT1H', atMost: 0 } }] }, 'reminders.0.again.atMost'],
+    ] as const) {
+      const refused = await change(series);
+      expect(refused.status).toBe(400);
+      expect(JSON.stringify(refused.body)).toContain(where);
+    }
+  });
+});
+
 describe('safety', () => {
   test('a request that changes something must come from this site', async () => {
     const client = await someone();

@@ -7,9 +7,10 @@ export interface Group {
   todos: TodoView[];
 }
 
-/** Whether a to-do has the searched words in its title or in how it repeats. */
+/** Whether a to-do has the searched words in its title, in how it repeats or in where it belongs. */
 export function fits({ series }: TodoView, search: string, settings: Settings): boolean {
-  const text = `${series.title} ${repeatText(series, settings)}`.toLocaleLowerCase();
+  const text =
+    `${series.title} ${repeatText(series, settings)} ${series.place ?? ''}`.toLocaleLowerCase();
   return search
     .toLocaleLowerCase()
     .split(/\s+/u)

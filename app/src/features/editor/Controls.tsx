@@ -1,9 +1,17 @@
-import { addMonths, formatDay, formatTime, parseDay, parseTime } from '@back-again/core';
+import {
+  addMonths,
+  formatDay,
+  formatTime,
+  parseDay,
+  parseTime,
+  type Source,
+} from '@back-again/core';
 import { useState } from 'react';
 import { View } from 'react-native';
 import { Field } from '../../ui/Field.tsx';
 import { WordLink, Words } from '../../ui/Words.tsx';
 import { DayPicker } from './DayPicker.tsx';
+import { OpensControls, PlaceControls, RemindControls, TakesControls } from './DetailControls.tsx';
 import { Choice, Panel, Stepper } from './Panel.tsx';
 import { PANEL_NAMES, type PanelName } from './Sentence.tsx';
 import {
@@ -24,8 +32,17 @@ import { RepeatControls } from './RepeatControls.tsx';
 export function Controls({
   panel,
   onClose,
+  sources,
+  onLeave,
   ...rest
-}: ControlsProps & { panel: PanelName; onClose: () => void }) {
+}: ControlsProps & {
+  panel: PanelName;
+  onClose: () => void;
+  /** The typed words that this part was read from. */
+  sources: readonly Source[];
+  /** Leaves such words in the title. */
+  onLeave: (source: Source) => void;
+}) {
   return (
     <Panel title={PANEL_NAMES[panel]} onClose={onClose}>
       {panel === 'repeat' ? <RepeatControls {...rest} /> : null}
@@ -34,7 +51,41 @@ export function Controls({
       {panel === 'ends' ? <EndsControls {...rest} /> : null}
       {panel === 'closed' ? <ClosedControls {...rest} /> : null}
       {panel === 'late' ? <LateControls {...rest} /> : null}
+      {panel === 'opens' ? <OpensControls {...rest} /> : null}
+      {panel === 'remind' ? <RemindControls {...rest} /> : null}
+      {panel === 'takes' ? <TakesControls {...rest} /> : null}
+      {panel === 'place' ? <PlaceControls {...rest} /> : null}
+      <Leave sources={sources} onLeave={onLeave} />
     </Panel>
+  );
+}
+
+/** Words that were read and are meant as part of the title after all. */
+function Leave({
+  sources,
+  onLeave,
+}: {
+  sources: readonly Source[];
+  onLeave: (source: Source) => void;
+}) {
+  if (!sources.length) return null;
+  return (
+    <View
+      role="group"
+      aria-label="Part of the title"
+      style={{ flexDirection: 'row', flexWrap: 'wrap', alignItems: 'center', columnGap: 12 }}
+    >
+      <Words size={15} tint="soft">
+        Is it part of the title?
+      </Words>
+      {sources.map((source) => (
+        <WordLink
+          key={source.from}
+          label={`Leave “${source.text}” in it`}
+          onPress={() => onLeave(source)}
+        />
+      ))}
+    </View>
   );
 }
 

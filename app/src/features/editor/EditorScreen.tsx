@@ -2,15 +2,18 @@ import {
   formatDay,
   clockOf,
   read,
+  rewritten,
+  sentBack,
   typed,
   type LocalDate,
   type Reading,
   type Series,
   type Settings,
+  type Source,
 } from '@back-again/core';
 import { router, useLocalSearchParams } from 'expo-router';
 import { useEffect, useMemo, useRef, useState } from 'react';
-import { View } from 'react-native';
+import { View, type TextInput } from 'react-native';
 import type { TodoView } from '@back-again/contract';
 import {
   errorOf,
@@ -30,9 +33,11 @@ import { Unreachable } from '../../ui/Unreachable.tsx';
 import { Heading, WordLink, Words } from '../../ui/Words.tsx';
 import { useWide } from '../../ui/look.ts';
 import { Controls } from './Controls.tsx';
+import { Doubts } from './Doubts.tsx';
 import { NextTimes } from './NextTimes.tsx';
 import { PartLink, Sentence, type PanelName } from './Sentence.tsx';
 import { TryItOut } from './TryItOut.tsx';
+import { dateOrderOf } from './dateOrder.ts';
 import { isOfWorkdays, type Person } from './edit.ts';
 import { previewOf } from './preview.ts';
 
@@ -45,16 +50,17 @@ export function EditorScreen() {
   const now = useNow();
   if (error) return <Unreachable words={errorOf(error).message} onRetry={() => router.back()} />;
   if (!session || now === null || (id !== undefined && !page)) return null;
-  const { settings, holidays } = session;
+  const { settings, holidays, places } = session;
   const todo = id === undefined ? null : page!.todo;
   return (
     <Editor
       key={id ?? given ?? ''}
-      given={todo ? typed(todo.series, page!.today, settings) : given}
+      given={todo ? typed(withoutPauses(todo.series), page!.today, settings) : given}
       todo={todo}
       trying={params.try !== undefined}
       settings={settings}
       holidays={holidays}
+      places={places}
       now={now}
     />
   );
@@ -75,16 +81,22 @@ interface EditorProps {
   trying: boolean;
   settings: Settings;
   holidays: readonly LocalDate[];
+  places: readonly string[];
   now: number;
 }
 
-function Editor({ given, todo, trying, settings, holidays, now }: EditorProps) {
+function Editor({ given, todo, trying, settings, holidays, places, now }: EditorProps) {
   const [text, write] = useDraft(given, todo === null);
   const [panel, setPanel] = useState<PanelName | null>(null);
   const wide = useWide();
   const person: Person = useMemo(
-    () => ({ today: formatDay(clockOf(settings).dayAt(now)), weekStart: settings.weekStart }),
-    [settings, now],
+    () => ({
+      today: formatDay(clockOf(settings).dayAt(now)),
+      weekStart: settings.weekStart,
+      dateOrder: dateOrderOf(settings.holidays, navigator.language),
+      places,
+    }),
+    [settings, places, now],
   );
   const reading = useMemo(() => read(text, person.today, person), [text, person]);
   const { series, problems } = reading;
@@ -99,7 +111,22 @@ function Editor({ given, todo, trying, settings, holidays, now }: EditorProps) {
     document.title = 'What comes back? · Back Again';
   }, []);
 
-  const change = (next: Series) => write(typed(next, person.today, settings));
+  const field = useRef<TextInput>(null);
+  const announce = useAnnounce();
+  const change = (next: Series) => write(rewritten(text, reading, next, person.today, person));
+  const leave = (source: Source) => {
+    write(sentBack(text, reading, source));
+    setPanel(null);
+    field.current?.focus();
+    announce(`“${source.text}” stays in the title.`);
+  };
+  const choose = (next: string, words: string) => {
+    write(next);
+    field.current?.focus();
+    announce(`Taken: ${words}.`);
+  };
+  // What is changed was in no doubt when it was kept.
+  const doubts = todo && text === given ? [] : reading.doubts;
   const next = preview ? (
     <NextTimes preview={preview} series={series} weekStart={settings.weekStart} />
   ) : null;
@@ -108,6 +135,7 @@ function Editor({ given, todo, trying, settings, holidays, now }: EditorProps) {
       <Head busy={busy} isNew={todo === null} onKeep={() => void keep()} />
       <View style={{ paddingHorizontal: 20, gap: 12 }}>
         <Field
+          ref={field}
           label="What comes back, and how?"
           labelHidden
           placeholder="What comes back, and how?"
@@ -120,7 +148,7 @@ function Editor({ given, todo, trying, settings, holidays, now }: EditorProps) {
           hint={text ? undefined : 'Say it in your own words.'}
         />
         {text.trim() ? null : <Examples words="Such as one of these:" onPick={write} />}
-        <Doubts reading={reading} typedSome={text.trim() !== ''} />
+        <Unsound reading={reading} typedSome={text.trim() !== ''} />
         {sound ? (
           <View>
             <Sentence
@@ -128,6 +156,14 @@ function Editor({ given, todo, trying, settings, holidays, now }: EditorProps) {
               person={person}
               open={panel}
               onOpen={(name) => setPanel(panel === name ? null : name)}
+            />
+            <Doubts
+              doubts={doubts}
+              settings={settings}
+              holidays={holidays}
+              today={person.today}
+              now={now}
+              onChoose={choose}
             />
             <Offers series={series} panel={panel} onOpen={setPanel} />
           </View>
@@ -139,6 +175,8 @@ function Editor({ given, todo, trying, settings, holidays, now }: EditorProps) {
             series={series}
             person={person}
             onChange={change}
+            sources={reading.sources.filter(({ part }) => part === panel)}
+            onLeave={leave}
             onClose={() => setPanel(null)}
           />
         ) : null}
@@ -200,11 +238,26 @@ function useKeep(text: string, reading: Reading, of: TodoView | null, clear: () 
 
 /** A definition as the parts of a change: what it does not say any more is taken away. */
 function partsOf(series: Series): Record<string, unknown> {
-  const { pauses: _pauses, ...said } = series;
-  return { ...Object.fromEntries(SAID.map((part) => [part, null])), ...said };
+  return { ...Object.fromEntries(SAID.map((part) => [part, null])), ...withoutPauses(series) };
 }
 
-const SAID = ['at', 'ends', 'closedDays', 'opensBefore', 'late', 'grace', 'owe'] as const;
+const SAID = [
+  'at',
+  'ends',
+  'closedDays',
+  'opensBefore',
+  'late',
+  'grace',
+  'owe',
+  'reminders',
+  'takes',
+  'place',
+] as const;
+
+/** Pauses are set on the page of the to-do, and stay as they are when it is changed. */
+function withoutPauses({ pauses: _pauses, ...rest }: Series): Series {
+  return rest;
+}
 
 interface HeadProps {
   busy: boolean;
@@ -239,7 +292,7 @@ function Head({ busy, isNew, onKeep }: HeadProps) {
 }
 
 /** What is wrong with the sentence, and what in it was not understood. */
-function Doubts({ reading, typedSome }: { reading: Reading; typedSome: boolean }) {
+function Unsound({ reading, typedSome }: { reading: Reading; typedSome: boolean }) {
   const { problems, notUnderstood, series } = reading;
   if (!typedSome) return null;
   return (
@@ -269,22 +322,29 @@ interface OffersProps {
 function Offers({ series, panel, onOpen }: OffersProps) {
   const quota = series.repeat?.by === 'quota';
   const hourly = series.repeat?.by === 'completion' && series.repeat.every.includes('T');
-  const offers: { panel: PanelName; label: string }[] = [
-    ...(series.start === null ? [{ panel: 'repeat' as const, label: 'how it comes back' }] : []),
-    ...(series.at || hourly || quota ? [] : [{ panel: 'at' as const, label: 'a time of day' }]),
-    ...(series.repeat && !series.ends ? [{ panel: 'ends' as const, label: 'an end' }] : []),
-    ...(series.repeat && !series.closedDays && !hourly && !quota && !isOfWorkdays(series)
-      ? [{ panel: 'closed' as const, label: 'what to do on closed days' }]
-      : []),
-    ...(series.repeat && !quota && !series.late && !series.owe
-      ? [{ panel: 'late' as const, label: 'what becomes of a late one' }]
-      : []),
+  const dated = series.start !== null;
+  const repeats = series.repeat !== null;
+  const all: [panel: PanelName, label: string, isFree: boolean][] = [
+    ['repeat', 'how it comes back', !dated],
+    ['at', 'a time of day', !series.at && !hourly && !quota],
+    ['ends', 'an end', repeats && !series.ends],
+    ['remind', 'a reminder', dated && !series.reminders],
+    ['takes', 'how long it takes', !series.takes],
+    ['place', 'where it belongs', !series.place],
+    ['opens', 'when it opens', dated && !hourly && !quota && !series.opensBefore],
+    [
+      'closed',
+      'what to do on closed days',
+      repeats && !series.closedDays && !hourly && !quota && !isOfWorkdays(series),
+    ],
+    ['late', 'what becomes of a late one', repeats && !quota && !series.late && !series.owe],
   ];
+  const offers = all.filter(([, , isFree]) => isFree);
   if (!offers.length) return null;
   return (
     <Words size={16} tint="soft" style={{ lineHeight: 48 }}>
       {'Add '}
-      {offers.map(({ panel: name, label }, i) => (
+      {offers.map(([name, label], i) => (
         <Words key={name} size={16} tint="soft" style={{ lineHeight: 48 }}>
           {i ? ', ' : ''}
           <PartLink

@@ -1,11 +1,11 @@
-import { sayParts, type SentencePart, type Series } from '@back-again/core';
+import { sayParts, type PartKind, type SentencePart, type Series } from '@back-again/core';
 import { Text } from 'react-native';
 import { Words } from '../../ui/Words.tsx';
 import { FONT, useLook } from '../../ui/look.ts';
 import type { Person } from './edit.ts';
 
 /** The controls that a part of the sentence opens. */
-export type PanelName = 'repeat' | 'start' | 'at' | 'ends' | 'closed' | 'late';
+export type PanelName = Exclude<PartKind, 'pauses'>;
 
 const PANELS: Partial<Record<SentencePart['kind'], PanelName>> = {
   repeat: 'repeat',
@@ -15,6 +15,10 @@ const PANELS: Partial<Record<SentencePart['kind'], PanelName>> = {
   ends: 'ends',
   closed: 'closed',
   late: 'late',
+  opens: 'opens',
+  remind: 'remind',
+  takes: 'takes',
+  place: 'place',
 };
 
 export const PANEL_NAMES: Record<PanelName, string> = {
@@ -24,6 +28,10 @@ export const PANEL_NAMES: Record<PanelName, string> = {
   ends: 'Until when',
   closed: 'When that day is closed',
   late: 'When it is left unfinished',
+  opens: 'When it opens',
+  remind: 'Reminders',
+  takes: 'How long it takes',
+  place: 'Where it belongs',
 };
 
 interface SentenceProps {

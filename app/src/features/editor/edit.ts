@@ -12,12 +12,14 @@ import {
   ruleOf,
   weekdayIndex,
   type ClosedDays,
+  type DateOrder,
   type Day,
   type Ends,
   type Late,
   type Owe,
   type LocalDate,
   type QuotaPer,
+  type Reminder,
   type Rule,
   type Series,
   type Weekday,
@@ -38,6 +40,10 @@ export type MonthWay =
 export interface Person {
   today: LocalDate;
   weekStart: Weekday;
+  /** In which order they write the numbers of a date. */
+  dateOrder?: DateOrder;
+  /** The places that their to-dos belong to. */
+  places?: readonly string[];
 }
 
 /** What each control is given, and what it gives back. */
@@ -325,6 +331,35 @@ export function withOwe(series: Series, owe: Owe): Series {
   const { owe: _owe, ...rest } = series;
   return owe === 'latest' ? rest : { ...rest, owe };
 }
+
+/** A part of what each time is filled in with; null takes it away. */
+export function withDetail<K extends 'opensBefore' | 'takes' | 'place'>(
+  series: Series,
+  part: K,
+  value: string | null,
+): Series {
+  const { [part]: _before, ...rest } = series;
+  return (value === null ? rest : { ...rest, [part]: value }) as Series;
+}
+
+/** When to speak up about it; a one-off with no date yet is given today for it. */
+export function withReminders(
+  series: Series,
+  reminders: readonly Reminder[],
+  person: Person,
+): Series {
+  const { reminders: _before, ...rest } = series;
+  if (!reminders.length) return rest;
+  return { ...rest, start: series.start ?? person.today, reminders: [...reminders] };
+}
+
+/** A span of one unit as its number and unit; one of several units in the unit nearest to it. */
+export function stepOfSpan(span: string): Step {
+  return stepOf({ title: '', start: null, repeat: { by: 'completion', every: span } });
+}
+
+/** A number of units as a span. */
+export const spanOfStep = ({ n, unit }: Step): string => SPAN[unit](n);
 
 /** What becomes of a day that a month lacks, where the rule names such a day; null where it does not. */
 export function lackingOf(series: Series): 'last' | 'omit' | null {

@@ -1,6 +1,6 @@
 import type { EndedRow, LaterRow, TimeView, TodayView, TodoView } from '@back-again/contract';
 import { parseMoment, repeatText, type LocalDate, type Settings } from '@back-again/core';
-import { days, momentText } from '../../ui/dates.ts';
+import { days, momentText, minutesText } from '../../ui/dates.ts';
 import { daysLate, pausedUntil } from '../../ui/standing.ts';
 
 export type SectionId =
@@ -136,7 +136,9 @@ export function lineOf(
   const late = todo.quota === null ? daysLate(time, today, settings) : 0;
   // The row stands for one time of day: the others are rows of their own.
   const { at = [] } = todo.series;
-  const repeat = repeatText({ ...todo.series, at: at.slice(0, 1) }, settings);
+  const { takes } = todo.series;
+  const repeats = repeatText({ ...todo.series, at: at.slice(0, 1) }, settings);
+  const repeat = takes === undefined ? repeats : `${minutesText(takes)} · ${repeats}`;
   const part = time.part === null ? '' : ` · ${time.part} % done`;
   if (todo.quota !== null) {
     const until = time.due === null ? '' : ` · until ${momentText(time.due, today, true)}`;

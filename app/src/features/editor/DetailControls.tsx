@@ -1,0 +1,271 @@
+import { formatTime, parseTime, type Reminder } from '@back-again/core';
+import { useState } from 'react';
+import { View } from 'react-native';
+import { Field } from '../../ui/Field.tsx';
+import { WordLink, Words } from '../../ui/Words.tsx';
+import { Choice, Stepper } from './Panel.tsx';
+import {
+  MOST_STEP,
+  spanOfStep,
+  stepOfSpan,
+  withDetail,
+  withReminders,
+  type ControlsProps,
+  type StepUnit,
+} from './edit.ts';
+
+/** The controls of what each time is filled in with. */
+
+interface SpanControlProps {
+  label: string;
+  value: string;
+  units: readonly StepUnit[];
+  onChange: (span: string) => void;
+}
+
+/** A number of days, weeks, months: how long before. */
+function SpanControl({ label, value, units, onChange }: SpanControlProps) {
+  const { n, unit } = stepOfSpan(value);
+  return (
+    <View>
+      <Stepper
+        label={label}
+        value={n}
+        most={MOST_STEP}
+        onChange={(next) => onChange(spanOfStep({ n: next, unit }))}
+      />
+      <Choice
+        label={`${label}: unit`}
+        options={units.map((it) => ({ value: it, label: n === 1 ? it : `${it}s` }))}
+        value={unit}
+        onChange={(next) => onChange(spanOfStep({ n, unit: next }))}
+      />
+    </View>
+  );
+}
+
+const OPENS = [
+  { value: 'due', label: 'on its due day' },
+  { value: 'before', label: 'some time before' },
+] as const;
+
+export function OpensControls({ series, onChange }: ControlsProps) {
+  const { opensBefore } = series;
+  return (
+    <View>
+      <Words size={15} tint="soft">
+        From the day on which it opens it can be done, and is shown.
+      </Words>
+      <Choice
+        label="When it opens"
+        options={OPENS}
+        value={opensBefore === undefined ? 'due' : 'before'}
+        onChange={(next) =>
+          onChange(withDetail(series, 'opensBefore', next === 'due' ? null : 'P3D'))
+        }
+      />
+      {opensBefore === undefined ? null : (
+        <SpanControl
+          label="How long before it opens"
+          value={opensBefore}
+          units={['day', 'week', 'month']}
+          onChange={(span) => onChange(withDetail(series, 'opensBefore', span))}
+        />
+      )}
+    </View>
+  );
+}
+
+const TAKES = [
+  { value: '', label: 'not said' },
+  { value: 'PT15M', label: '15 minutes' },
+  { value: 'PT30M', label: '30 minutes' },
+  { value: 'PT1H', label: '1 hour' },
+  { value: 'PT2H', label: '2 hours' },
+] as const;
+
+export function TakesControls({ series, onChange }: ControlsProps) {
+  const minutes = minutesOf(series.takes);
+  const [text, setText] = useState(minutes === null ? '' : String(minutes));
+  const set = (value: string) => {
+    setText(value === '' ? '' : String(minutesOf(value)));
+    onChange(withDetail(series, 'takes', value || null));
+  };
+  const typed = (value: string) => {
+    const figures = value.replace(/\D/gu, '').slice(0, 4);
+    setText(figures);
+    const n = Number(figures);
+    if (n >= 1 && n <= 6000) onChange(withDetail(series, 'takes', spanOfMinutes(n)));
+  };
+  return (
+    <View style={{ gap: 6 }}>
+      <Choice
+        label="How long it takes"
+        options={TAKES}
+        value={TAKES.find(({ value }) => value === (series.takes ?? ''))?.value ?? null}
+        onChange={set}
+      />
+      <View style={{ maxWidth: 200 }}>
+        <Field label="Minutes" value={text} onChangeText={typed} inputMode="numeric" />
+      </View>
+    </View>
+  );
+}
+
+function minutesOf(span: string | undefined): number | null {
+  if (span === undefined) return null;
+  const [, hours, minutes] = /^PT(?:(\d+)H)?(?:(\d+)M)?$/u.exec(span) ?? [];
+  return Number(hours ?? 0) * 60 + Number(minutes ?? 0);
+}
+
+const spanOfMinutes = (n: number) => (n % 60 ? `PT${n}M` : `PT${n / 60}H`);
+
+export function PlaceControls({ series, person, onChange }: ControlsProps) {
+  const [text, setText] = useState('');
+  const known = [...new Set([...(person.places ?? []), ...(series.place ? [series.place] : [])])];
+  const typed = (value: string) => {
+    setText(value);
+    if (value.trim()) onChange(withDetail(series, 'place', value.trim()));
+  };
+  return (
+    <View style={{ gap: 6 }}>
+      <Choice
+        label="Where it belongs"
+        options={[
+          { value: '', label: 'nowhere yet' },
+          ...known.map((value) => ({ value, label: value })),
+        ]}
+        value={series.place ?? ''}
+        onChange={(place) => {
+          setText('');
+          onChange(withDetail(series, 'place', place || null));
+        }}
+      />
+      <View style={{ maxWidth: 260 }}>
+        <Field
+          label="A new place"
+          value={text}
+          onChangeText={typed}
+          maxLength={60}
+          hint="Such as a part of your life: home, work, the garden."
+        />
+      </View>
+    </View>
+  );
+}
+
+const FRESH: { label: string; reminder: Reminder }[] = [
+  { label: 'on the day', reminder: {} },
+  { label: 'the day before', reminder: { before: 'P1D' } },
+  { label: 'a week before', reminder: { before: 'P1W' } },
+  { label: '2 hours before', reminder: { before: 'PT2H' } },
+];
+
+export function RemindControls({ series, person, onChange }: ControlsProps) {
+  const reminders = series.reminders ?? [];
+  const set = (next: readonly Reminder[]) => onChange(withReminders(series, next, person));
+  const sameAs = (it: Reminder) =>
+    reminders.some((other) => JSON.stringify(other) === JSON.stringify(it));
+  return (
+    <View style={{ gap: 8 }}>
+      <Words size={15} tint="soft">
+        They are kept with the to-do. Nothing is sent yet.
+      </Words>
+      {reminders.map((reminder, i) => (
+        <OneReminder
+          key={i}
+          number={i + 1}
+          reminder={reminder}
+          onChange={(next) => set(reminders.map((it, k) => (k === i ? next : it)))}
+          onTakeAway={() => set(reminders.filter((_, k) => k !== i))}
+        />
+      ))}
+      <Words size={16} weight={600}>
+        {reminders.length ? 'Another one' : 'Remind me'}
+      </Words>
+      <View
+        role="group"
+        aria-label="Add a reminder"
+        style={{ flexDirection: 'row', flexWrap: 'wrap', columnGap: 18 }}
+      >
+        {FRESH.filter(({ reminder }) => !sameAs(reminder)).map(({ label, reminder }) => (
+          <WordLink
+            key={label}
+            label={label}
+            size={16}
+            name={`Remind me ${label}`}
+            onPress={() => set([...reminders, reminder])}
+          />
+        ))}
+      </View>
+    </View>
+  );
+}
+
+interface OneReminderProps {
+  number: number;
+  reminder: Reminder;
+  onChange: (reminder: Reminder) => void;
+  onTakeAway: () => void;
+}
+
+const UNITS: readonly StepUnit[] = ['hour', 'day', 'week', 'month'];
+
+/** How long before, and at what time of day. */
+function OneReminder({ number, reminder, onChange, onTakeAway }: OneReminderProps) {
+  const { before, at } = reminder;
+  const [text, setText] = useState(at ?? '');
+  const isHours = before?.includes('T') ?? false;
+  const setBefore = (span: string) => {
+    const { at: _at, ...rest } = reminder;
+    onChange({ ...(span.includes('T') ? rest : reminder), before: span });
+  };
+  const typed = (value: string) => {
+    setText(value);
+    const { at: _at, ...rest } = reminder;
+    if (!value.trim()) onChange(rest);
+    const time = timeIn(value);
+    if (time !== null) onChange({ ...rest, at: time });
+  };
+  return (
+    <View role="group" aria-label={`Reminder ${number}`} style={{ gap: 4 }}>
+      <View style={{ flexDirection: 'row', alignItems: 'center', gap: 14 }}>
+        <Words size={16} weight={600}>
+          {`Reminder ${number}`}
+        </Words>
+        <WordLink
+          label="Take away"
+          name={`Take away reminder ${number}`}
+          size={15}
+          onPress={onTakeAway}
+        />
+      </View>
+      {before === undefined ? (
+        <Words size={16}>On the day</Words>
+      ) : (
+        <SpanControl label="How long before" value={before} units={UNITS} onChange={setBefore} />
+      )}
+      {isHours ? null : (
+        <View style={{ maxWidth: 200 }}>
+          <Field
+            label="At"
+            placeholder="18:00"
+            value={text}
+            onChangeText={typed}
+            hint="Empty: at your usual hour."
+          />
+        </View>
+      )}
+    </View>
+  );
+}
+
+/** A typed time as `HH:MM`, or null while it is none. */
+function timeIn(text: string): string | null {
+  if (!/^\d{1,2}[:.]\d{2}$/u.test(text.trim())) return null;
+  try {
+    return formatTime(parseTime(text.trim().replace('.', ':').padStart(5, '0')));
+  } catch {
+    return null;
+  }
+}
