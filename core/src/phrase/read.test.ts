@@ -299,8 +299,14 @@ describe('reading', () => {
       notUnderstood: ['every blue moon'],
       series: { title: 'Clean every blue moon' },
     });
-    expect(read('Wash every Monday every Friday', TODAY).notUnderstood).toEqual(['every Friday']);
-    expect(read('Order wax tomorrow until June 3', TODAY).notUnderstood).toEqual(['until June 3']);
+    expect(read('Wash every Monday every Friday', TODAY)).toMatchObject({
+      notUnderstood: ['every Friday'],
+      series: { title: 'Wash every Friday', repeat: weekly('FREQ=WEEKLY;BYDAY=MO') },
+    });
+    expect(read('Order wax tomorrow until June 3', TODAY)).toMatchObject({
+      notUnderstood: ['until June 3'],
+      series: { title: 'Order wax until June 3', start: '2026-11-25' },
+    });
   });
 
   test.each([

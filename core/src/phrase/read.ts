@@ -5,7 +5,7 @@ import type { Series } from '../series/definition.ts';
 import { assemble } from './assemble.ts';
 import { doubtsOf, type Doubt } from './doubts.ts';
 import type { Context, DateOrder, Fact } from './facts.ts';
-import { Facts, scan } from './scan.ts';
+import { Facts, scan, titleOf, type Matched } from './scan.ts';
 
 /** Something in the text that cannot be: an impossible date, an interval of 0. */
 export interface Problem {
@@ -48,6 +48,8 @@ export interface Reading {
   doubts: Doubt[];
   /** The stretches that were read, in order; the rest is title. */
   sources: Source[];
+  /** Stretches that do not go with the others, and would be read without them. */
+  spare: Source[];
 }
 
 export interface ReadOptions {
@@ -84,6 +86,7 @@ export function read(text: string, today: LocalDate, options: ReadOptions = {}):
     problems: reading.problems,
     doubts,
     sources: reading.sources,
+    spare: reading.spare,
   };
 }
 
@@ -105,18 +108,19 @@ export function readPlainly(text: string, today: LocalDate, options: ReadOptions
     })),
     text: whole,
   };
-  const { matched, title, doubtful } = scan(whole, context);
-  const facts = new Facts(matched);
-  const { series: untitled, problems, isDateOfRule } = assemble(facts, context);
+  const { tokens, matched, doubtful } = scan(whole, context);
+  const { facts, used, left, assembled } = understood(matched, context);
+  const { series: untitled, problems, isDateOfRule } = assembled;
+  const title = titleOf(whole, tokens, used);
   const partOf = (fact: Fact['fact']): PartKind | null => {
     if (fact === 'date' && isDateOfRule) return 'repeat';
     // “on Friday” is the day of a one-off.
     return PARTS[fact] === 'repeat' && !untitled.repeat && fact !== 'once' ? 'start' : PARTS[fact];
   };
-  const sources = matched.flatMap(({ facts: said, from, to, text: words }) => {
+  const sourceOf = ({ facts: said, from, to, text: words }: Matched): Source[] => {
     const part = said.map(({ fact }) => partOf(fact)).find((it) => it !== null);
     return part ? [{ part, from, to, text: words }] : [];
-  });
+  };
   if (text.length > MOST_TEXT)
     problems.push({
       code: 'text.long',
@@ -132,8 +136,29 @@ export function readPlainly(text: string, today: LocalDate, options: ReadOptions
       problems.push({ code: error.code, where: error.where, message: error.message });
     }
   }
-  const notUnderstood = [...facts.left, ...doubtful];
-  return { series, notUnderstood, problems, sources, facts, context };
+  const notUnderstood = [...left.map((it) => it.text), ...doubtful];
+  return {
+    series,
+    notUnderstood,
+    problems,
+    sources: used.flatMap(sourceOf),
+    spare: left.flatMap(sourceOf),
+    facts,
+    context,
+  };
+}
+
+/** The clauses that make a definition together; those that do not go with the others stay in the title. */
+function understood(matched: readonly Matched[], context: Context) {
+  const left: Matched[] = [];
+  let used = matched;
+  for (;;) {
+    const facts = new Facts(used);
+    const assembled = assemble(facts, context);
+    if (!facts.left.size) return { facts, used, left, assembled };
+    left.push(...facts.left);
+    used = used.filter((it) => !facts.left.has(it));
+  }
 }
 
 /** Which part of the definition each fact is read into. */

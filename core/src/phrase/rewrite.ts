@@ -99,7 +99,8 @@ export function sentBack(text: string, reading: Reading, source: Source): string
   const title: string[] = [];
   const rest: string[] = [];
   let at = 0;
-  for (const it of [...reading.sources, null]) {
+  const read = [...reading.sources, ...reading.spare].sort((a, b) => a.from - b.from);
+  for (const it of [...read, null]) {
     const between = text.slice(at, it?.from ?? text.length);
     title.push(plain(between));
     if (!it) break;

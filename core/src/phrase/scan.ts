@@ -11,23 +11,21 @@ export interface Matched {
 }
 
 export interface Scanned {
-  matched: Matched[];
-  /** The stretches that are no clause, in order. */
-  rest: { from: number; to: number }[];
-  title: string;
+  tokens: readonly Token[];
+  /** In the order of the text. */
+  matched: readonly Matched[];
   /** Words that look like a clause and could not be read. */
-  doubtful: string[];
+  doubtful: readonly string[];
 }
 
 const TRIGGERS = new Set(
   'every each until starting daily weekly fortnightly monthly quarterly yearly remind'.split(' '),
 );
 
-/** Finds the clauses of a text, the longest at each place; the rest is title. */
+/** Finds the clauses of a text, the longest at each place; the rest is title (see {@link titleOf}). */
 export function scan(text: string, context: Context): Scanned {
   const tokens = tokensOf(text);
   const matched: Matched[] = [];
-  const rest: { from: number; to: number }[] = [];
   const doubtful: string[] = [];
   for (let i = 0; i < tokens.length;) {
     let best: { facts: Fact[]; next: number } | null = null;
@@ -46,19 +44,32 @@ export function scan(text: string, context: Context): Scanned {
       const end = tokens[Math.min(i + 2, tokens.length - 1)]!.to;
       doubtful.push(text.slice(from, end));
     }
-    const last = rest.at(-1);
-    if (last && i > 0 && last.to === tokens[i - 1]!.to) last.to = tokens[i]!.to;
-    else rest.push({ from, to: tokens[i]!.to });
     i++;
   }
-  return { matched, rest, doubtful, title: titleOf(text, tokens, rest) };
+  return { tokens, matched, doubtful };
 }
 
-function titleOf(
+/** The title of a text: what stands between its clauses. */
+export function titleOf(
   text: string,
   tokens: readonly Token[],
-  rest: readonly { from: number; to: number }[],
+  matched: readonly Matched[],
 ): string {
+  const rest: { from: number; to: number }[] = [];
+  let next = 0;
+  let last: Token | null = null;
+  for (const token of tokens) {
+    while (matched[next] && matched[next]!.to <= token.from) next++;
+    const isRead = matched[next] !== undefined && matched[next]!.from <= token.from;
+    const before = rest.at(-1);
+    if (isRead) {
+      last = null;
+      continue;
+    }
+    if (before && last) before.to = token.to;
+    else rest.push({ from: token.from, to: token.to });
+    last = token;
+  }
   const only = onlyQuote(tokens, rest);
   return only === null
     ? tidy(rest.map(({ from, to }) => text.slice(from, to)))
@@ -88,7 +99,7 @@ export function tidy(pieces: readonly string[]): string {
 /** The facts of a sentence by their kind, with the words behind each. */
 export class Facts {
   /** Clauses that say something a second time, or that have no meaning beside the others. */
-  readonly left: string[] = [];
+  readonly left = new Set<Matched>();
   private readonly taken = new Map<Fact['fact'], { fact: Fact; it: Matched }[]>();
 
   constructor(matched: readonly Matched[]) {
@@ -98,7 +109,7 @@ export class Facts {
         const before = this.taken.get(fact.fact);
         if (!before) this.taken.set(fact.fact, [{ fact, it }]);
         else if (SEVERAL.has(fact.fact)) before.push({ fact, it });
-        else this.leaveWords(it.text);
+        else this.left.add(it);
       }
   }
 
@@ -125,12 +136,7 @@ export class Facts {
 
   /** Takes facts out, as said but of no use here. */
   leave(...kinds: Fact['fact'][]): void {
-    for (const kind of kinds)
-      for (const { it } of this.taken.get(kind) ?? []) this.leaveWords(it.text);
-  }
-
-  private leaveWords(text: string) {
-    if (!this.left.includes(text)) this.left.push(text);
+    for (const kind of kinds) for (const { it } of this.taken.get(kind) ?? []) this.left.add(it);
   }
 }
 

@@ -66,9 +66,11 @@ function OneDoubt({ doubt, onChoose, ...rest }: Omit<DoubtsProps, 'doubts'> & { 
                   {choice.words}
                 </Words>
               </View>
-              <Words size={14.5} tint="soft">
-                {`${i === 0 ? 'Taken for now. ' : ''}${dates}`}
-              </Words>
+              {i === 0 || dates ? (
+                <Words size={14.5} tint="soft">
+                  {[i === 0 ? 'Taken for now.' : '', dates].filter(Boolean).join(' ')}
+                </Words>
+              ) : null}
             </View>
           </Pressable>
         );
@@ -92,6 +94,8 @@ function datesOf(
       ? `Back again ${on}, also when done ${after}`
       : `Back again ${on}, or ${shortDate(late, today)} when done ${after}`;
   }
+  // The words of a one-off say its date already.
+  if (!series.repeat) return '';
   const { dates } = previewOf(series, settings, now, holidays);
   return dates
     .slice(0, 2)

@@ -35,10 +35,11 @@ import { useWide } from '../../ui/look.ts';
 import { Controls } from './Controls.tsx';
 import { Doubts } from './Doubts.tsx';
 import { NextTimes } from './NextTimes.tsx';
-import { PartLink, Sentence, type PanelName } from './Sentence.tsx';
+import { Offers } from './Offers.tsx';
+import { Sentence, type PanelName } from './Sentence.tsx';
 import { TryItOut } from './TryItOut.tsx';
 import { dateOrderOf } from './dateOrder.ts';
-import { isOfWorkdays, type Person } from './edit.ts';
+import type { Person } from './edit.ts';
 import { previewOf } from './preview.ts';
 
 /** What comes back? A plain field, the sentence as understood, and the next dates. */
@@ -295,11 +296,25 @@ function Head({ busy, isNew, onKeep }: HeadProps) {
 function Unsound({ reading, typedSome }: { reading: Reading; typedSome: boolean }) {
   const { problems, notUnderstood, series } = reading;
   if (!typedSome) return null;
+  const said = (text: string) => reading.sources.some((source) => source.text === text);
   return (
     <>
-      {problems.map(({ code, message }) => (
-        <Note key={code + message} words={message} />
+      {problems.map(({ code, where, message }) => (
+        <Note
+          key={code + message}
+          words={
+            <>
+              {said(where) ? <Words size={15} weight={650}>{`“${where}”. `}</Words> : null}
+              {message}
+            </>
+          }
+        />
       ))}
+      {problems.length ? (
+        <Words size={15} tint="soft">
+          Once that is mended, the sentence and its next times show here. What you typed is kept.
+        </Words>
+      ) : null}
       {!problems.length && !series.title ? (
         <Note words="What is it? The words say when, but not what." />
       ) : null}
@@ -309,52 +324,5 @@ function Unsound({ reading, typedSome }: { reading: Reading; typedSome: boolean 
         />
       ) : null}
     </>
-  );
-}
-
-interface OffersProps {
-  series: Series;
-  panel: PanelName | null;
-  onOpen: (panel: PanelName | null) => void;
-}
-
-/** What is not set yet, in words. */
-function Offers({ series, panel, onOpen }: OffersProps) {
-  const quota = series.repeat?.by === 'quota';
-  const hourly = series.repeat?.by === 'completion' && series.repeat.every.includes('T');
-  const dated = series.start !== null;
-  const repeats = series.repeat !== null;
-  const all: [panel: PanelName, label: string, isFree: boolean][] = [
-    ['repeat', 'how it comes back', !dated],
-    ['at', 'a time of day', !series.at && !hourly && !quota],
-    ['ends', 'an end', repeats && !series.ends],
-    ['remind', 'a reminder', dated && !series.reminders],
-    ['takes', 'how long it takes', !series.takes],
-    ['place', 'where it belongs', !series.place],
-    ['opens', 'when it opens', dated && !hourly && !quota && !series.opensBefore],
-    [
-      'closed',
-      'what to do on closed days',
-      repeats && !series.closedDays && !hourly && !quota && !isOfWorkdays(series),
-    ],
-    ['late', 'what becomes of a late one', repeats && !quota && !series.late && !series.owe],
-  ];
-  const offers = all.filter(([, , isFree]) => isFree);
-  if (!offers.length) return null;
-  return (
-    <Words size={16} tint="soft" style={{ lineHeight: 48 }}>
-      {'Add '}
-      {offers.map(([name, label], i) => (
-        <Words key={name} size={16} tint="soft" style={{ lineHeight: 48 }}>
-          {i ? ', ' : ''}
-          <PartLink
-            text={label}
-            name={`Add ${label}`}
-            expanded={panel === name}
-            onPress={() => onOpen(panel === name ? null : name)}
-          />
-        </Words>
-      ))}
-    </Words>
   );
 }
