@@ -67,6 +67,7 @@ test.describe('one of each kind, by its controls', () => {
 
   test('a closed day: the working day before, the nearest, not at all', async ({ page }) => {
     await type(page, 'Ring the office on the 1st of each month starting 1 April 2027');
+    await button(page, 'Add something else').click();
     await button(page, 'Add what to do on closed days').click();
     await button(page, 'the working day before').click();
     await nextAre(page, ['Thu 1 Apr', 'Fri 30 Apr', 'Tue 1 Jun']);

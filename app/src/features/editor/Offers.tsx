@@ -52,14 +52,14 @@ export function Offers({ series, panel, onOpen }: OffersProps) {
           />
         </Words>
       ))}
-      {shown.length < offers.length ? (
+      {offers.length > FIRST ? (
         <Words size={16} tint="soft" style={{ lineHeight: 48 }}>
-          {' or '}
+          {more ? ', ' : ' or '}
           <PartLink
-            text="something else"
-            name="Add something else"
-            expanded={false}
-            onPress={() => setMore(true)}
+            text={more ? 'fewer' : 'something else'}
+            name={more ? 'Show fewer' : 'Add something else'}
+            expanded={more}
+            onPress={() => setMore(!more)}
           />
         </Words>
       ) : null}
