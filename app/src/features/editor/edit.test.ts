@@ -1,26 +1,30 @@
 import { DEFAULT_SETTINGS, read, say, typed, type Series } from '@back-again/core';
 import {
   kindOf,
-  withClosed,
-  withDates,
-  withLacking,
-  withWorkdays,
   monthWayOf,
   monthWaysOf,
+  spanOfStep,
   stepOf,
+  stepOfSpan,
+  type Person,
+  withClosed,
+  withDates,
+  withDetail,
   withEnds,
-  withKind,
-  withMonthWay,
-  withStart,
-  withStep,
   withGrace,
+  withKind,
+  withLacking,
   withLate,
   withMonths,
+  withMonthWay,
   withOwe,
   withQuota,
+  withReminders,
+  withStart,
+  withStep,
   withTimes,
   withWeekdays,
-  type Person,
+  withWorkdays,
 } from './edit.ts';
 
 const TODAY = '2026-11-24'; // a Tuesday
@@ -234,4 +238,22 @@ test('a step of several weeks counts from the person’s own first day of the we
     rule: 'FREQ=WEEKLY;INTERVAL=2;BYDAY=SU;WKST=SU',
   });
   expect(say(changed, TODAY, { weekStart: 'SU' })).toContain('every 2 weeks on Sunday');
+});
+
+test('what each time is filled in with is set and taken away', () => {
+  const series = { title: 'Order wax', start: null, repeat: null };
+  const taking = withDetail(series, 'takes', 'PT45M');
+  expect(taking).toEqual({ ...series, takes: 'PT45M' });
+  expect(withDetail(taking, 'takes', null)).toEqual(series);
+  expect(withDetail(series, 'place', 'Bees')).toMatchObject({ place: 'Bees' });
+  const person = { today: '2026-11-24', weekStart: 'MO' } as const;
+  // A reminder needs a day.
+  expect(withReminders(series, [{ before: 'P1D' }], person)).toEqual({
+    ...series,
+    start: '2026-11-24',
+    reminders: [{ before: 'P1D' }],
+  });
+  expect(withReminders({ ...series, reminders: [{}] }, [], person)).toEqual(series);
+  expect(stepOfSpan('P2W')).toEqual({ n: 2, unit: 'week' });
+  expect(spanOfStep({ n: 3, unit: 'hour' })).toBe('PT3H');
 });
