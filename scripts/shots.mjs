@@ -1,4 +1,4 @@
-import { mkdirSync, mkdtempSync, rmSync } from 'node:fs';
+import { mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { startMariadb } from './lib/mariadb.mjs';
@@ -11,7 +11,11 @@ import { buildWeb } from './lib/web.mjs';
 const NOW = '2026-11-24T09:40:00Z';
 const PHONE = { width: 390, height: 844 };
 const WIDE = { width: 1280, height: 800 };
-const SWAP = 'Swap the gas bottle 40 days after done, until end of May';
+const BOTH = [PHONE, WIDE];
+const GAP = 24;
+const SWAP = 'Swap the gas bottle every 40 days until end of May';
+const LONG =
+  'Look at the stern gland, the batteries and the ropes every 2 weeks on Tuesday at 9 until 1 October except in August, if closed the day before, remind me the day before at 18:00, takes 45 minutes, in Aboard';
 const AIR = 'Air the cabin every 2 weeks on Tue and Sat at 9';
 const write = (text) => `/write?text=${encodeURIComponent(text)}`;
 const press = (name) => (page) => page.getByRole('button', { name }).first().click();
@@ -39,7 +43,15 @@ const SHOTS = [
     act: press(/^Pump out the tank,/),
     then: 'Last times',
   },
-  { name: 'editor', path: write(SWAP), see: 'Next times' },
+  { name: 'editor-easy', path: write(AIR), see: 'Next times', sizes: BOTH },
+  { name: 'editor-long', path: write(LONG), see: 'Next times', sizes: BOTH },
+  { name: 'editor-doubtful', path: write(SWAP), see: 'Taken for now', sizes: BOTH },
+  {
+    name: 'editor-impossible',
+    path: write('Pay the mooring fee every month until 31 June'),
+    see: 'There is no 31 June',
+    sizes: BOTH,
+  },
   { name: 'editor-repeat', path: write(AIR), see: 'Next times', act: press(/^every 2 weeks/) },
   {
     name: 'editor-working-days',
@@ -70,7 +82,6 @@ const SHOTS = [
       await page.mouse.wheel(0, 3000);
     },
   },
-  { name: 'editor-wide', path: write(AIR), see: 'Next times', size: WIDE },
   { name: 'all', path: '/all', see: 'Comes back' },
   {
     name: 'todo',
@@ -124,17 +135,22 @@ const browser = await chromium.launch({
   ],
 });
 
-for (const {
-  name,
-  path,
-  see,
-  then,
-  act,
-  size = PHONE,
-  scheme = 'light',
-  signedIn = true,
-} of SHOTS) {
+for (const shot of SHOTS) {
+  const { name, sizes = [shot.size ?? PHONE] } = shot;
   if (only.length && !only.includes(name)) continue;
+  const pictures = [];
+  for (const size of sizes) pictures.push(await taken(shot, size));
+  writeFileSync(join(to, `${name}.png`), pictures[1] ? await beside(pictures, sizes) : pictures[0]);
+  say(`docs/screenshots/${name}.png`);
+}
+
+await browser.close();
+await program.stop();
+await database.stop();
+rmSync(folder, { recursive: true, force: true });
+
+/** A picture of one view at one size. */
+async function taken({ path, see, then, act, scheme = 'light', signedIn = true }, size) {
   const context = await browser.newContext({
     baseURL: program.url,
     viewport: size,
@@ -154,12 +170,21 @@ for (const {
   if (then) await page.getByText(then).first().waitFor();
   await page.evaluate(() => document.fonts.ready);
   await page.evaluate(() => document.activeElement?.blur());
-  await page.screenshot({ path: join(to, `${name}.png`), animations: 'disabled' });
-  say(`docs/screenshots/${name}.png`);
+  const picture = await page.screenshot({ animations: 'disabled' });
   await context.close();
+  return picture;
 }
 
-await browser.close();
-await program.stop();
-await database.stop();
-rmSync(folder, { recursive: true, force: true });
+/** Several pictures in one, side by side. */
+async function beside(pictures, sizes) {
+  const width = sizes.reduce((sum, size) => sum + size.width, GAP * (sizes.length - 1));
+  const height = Math.max(...sizes.map((size) => size.height));
+  const page = await browser.newPage({ viewport: { width, height } });
+  const images = pictures.map((it) => `<img src="data:image/png;base64,${it.toString('base64')}">`);
+  await page.setContent(
+    `<body style="margin:0;display:flex;gap:${GAP}px;align-items:flex-start;background:#888">${images.join('')}`,
+  );
+  const picture = await page.screenshot();
+  await page.close();
+  return picture;
+}

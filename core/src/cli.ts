@@ -15,6 +15,8 @@ import {
   type Settings,
   type Stamp,
 } from './index.ts';
+import { ENGLISH } from './phrase/speech/english.ts';
+import { GERMAN } from './phrase/speech/german.ts';
 
 /** One JSON object a line in, one a line out; a bad line answers with its error and the rest go on. */
 const commands: Record<string, (line: Record<string, unknown>) => unknown> = {
@@ -35,7 +37,7 @@ const commands: Record<string, (line: Record<string, unknown>) => unknown> = {
       weekStart: oneOf(WEEKDAYS, weekStart, 'settings.weekStart'),
       dateOrder: oneOf(DATE_ORDERS, dateOrder ?? 'dmy', 'dateOrder'),
       places: places === undefined ? [] : texts(places, 'places'),
-      language: oneOf(LANGUAGES, language ?? 'en', 'language'),
+      speech: SPEECHES[oneOf(LANGUAGES, language ?? 'en', 'language')],
     };
     const reading = read(text(sentence, 'text'), day, options);
     const { series, notUnderstood, problems, doubts } = reading;
@@ -53,6 +55,7 @@ const commands: Record<string, (line: Record<string, unknown>) => unknown> = {
 const MOST = 100_000;
 const DATE_ORDERS = ['dmy', 'mdy', 'ymd'] as const;
 const LANGUAGES = ['en', 'de'] as const;
+const SPEECHES = { en: ENGLISH, de: GERMAN };
 
 function oneOf<T>(values: readonly T[], value: unknown, where: string): T {
   if ((values as readonly unknown[]).includes(value)) return value as T;

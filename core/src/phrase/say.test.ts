@@ -1,5 +1,6 @@
 import { read } from './read.ts';
 import { dateText, repeatText, say, spanText } from './say.ts';
+import { GERMAN } from './speech/german.ts';
 
 const TODAY = '2026-11-24'; // a Tuesday
 
@@ -70,5 +71,5 @@ test.each([
     'Renew the pass: jedes Jahr am 12. Juni, zuerst am Samstag, 12. Juni, offen ab 5 Tage vorher, Erinnerung 2 Tage vorher um 18:00, dauert 30 Minuten.',
   ],
 ])('“%s” in German', (text, german) =>
-  expect(say(read(text, TODAY).series, TODAY, { language: 'de' })).toBe(german),
+  expect(say(read(text, TODAY).series, TODAY, { speech: GERMAN })).toBe(german),
 );

@@ -7,9 +7,8 @@ import { ruleOf, type Repeat, type Series } from '../series/definition.ts';
 import type { Reminder } from '../series/reminders.ts';
 import { readPlainly, type PartKind, type ReadOptions } from './read.ts';
 import { ENGLISH } from './speech/english.ts';
-import { GERMAN } from './speech/german.ts';
 import { dayName, ruleText } from './speech/ruleWords.ts';
-import { dateIn, type Language, type Speech } from './speech/speech.ts';
+import { dateIn, type Speech } from './speech/speech.ts';
 import { quoted } from './tokens.ts';
 
 /** One part of a sentence. Every kind but `text` and `title` is something that a person can change. */
@@ -20,10 +19,8 @@ export interface SentencePart {
 
 export interface SayOptions extends ReadOptions {
   /** The language it is said in; default English, the one that is read. */
-  language?: Language;
+  speech?: Speech;
 }
-
-const SPEECHES: Record<Language, Speech> = { en: ENGLISH, de: GERMAN };
 
 /**
  * A definition as one plain sentence, in parts. In English, joined they read it back (see
@@ -35,7 +32,7 @@ export function sayParts(
   today: LocalDate,
   options: SayOptions = {},
 ): SentencePart[] {
-  const words = new Words(SPEECHES[options.language ?? 'en'], today, options);
+  const words = new Words(options.speech ?? ENGLISH, today, options);
   if (words.speech.language !== 'en') return partsOf(series, series.title, words, 'first');
   return readable(series, today, options, joined, (title, joint) =>
     partsOf(series, title, words, joint),
