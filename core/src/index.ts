@@ -18,6 +18,7 @@ export * from './series/check.ts';
 export * from './series/pauses.ts';
 export * from './series/quota.ts';
 export * from './series/reminders.ts';
+export * from './series/reminding.ts';
 export * from './series/progress.ts';
 export * from './series/slotDays.ts';
 export {

@@ -3,11 +3,11 @@ import { parseSpan, type Span } from '../calendar/span.ts';
 import { formatTime, type LocalTime } from '../calendar/time.ts';
 import { CoreError } from '../errors.ts';
 import type { Channel, Reminder, ReminderOf } from '../series/reminders.ts';
-import { boundDate, date, weekday } from './dates.ts';
+import { boundDate, date, shortDate, weekday } from './dates.ts';
 import type { Clause, Context, Fact, Read } from './facts.ts';
 import { beginning, fixed, line, lines } from './lines.ts';
 import { done, number, span, unit, words } from './numbers.ts';
-import { partOfDay, time, times as timesOfDay } from './times.ts';
+import { BEHIND_TIME, partOfDay, time, times as timesOfDay } from './times.ts';
 import { unquoted, type Token } from './tokens.ts';
 import { PARTS_OF_DAY } from './words.ts';
 
@@ -30,7 +30,8 @@ const plainDate: Clause = (tokens, at, context) => {
   if (lead === null && words(tokens, at, EDGE) !== null) return null;
   const on = lead ?? at;
   const isBound = tokens[at]!.low === 'by' || tokens[at]!.low === 'due';
-  const read = isBound ? boundDate(tokens, on, context) : date(tokens, on, context);
+  const short = tokens[at]!.low === 'on' ? shortDate(tokens, on, context.dateOrder) : null;
+  const read = isBound ? boundDate(tokens, on, context) : (date(tokens, on, context) ?? short);
   if (!read) return null;
   const bare = read.next === on + 1 ? weekday(tokens, on) : null;
   if (bare && lead === null) return null;
@@ -337,24 +338,30 @@ const takes: readonly Clause[] = [
 ];
 
 /** “belongs to Bees”; “in Bees”, where the person has such a place. */
-const place: Clause = (tokens, at, { places, text }) => {
+const place: Clause = (tokens, at, context) => {
   const named = words(tokens, at, 'belongs to|in');
   const token = named === null ? undefined : tokens[named];
   if (named !== null && token && (token.kind === 'word' || token.kind === 'quote')) {
-    const own = text.slice(token.from, token.to);
-    const known = token.kind === 'quote' ? null : knownPlace(tokens, named, places);
+    const own = context.text.slice(token.from, token.to);
+    const known = token.kind === 'quote' ? null : knownPlace(tokens, named, context);
     const name = known?.name ?? (token.kind === 'quote' ? unquoted(own) : own);
     return { facts: [{ fact: 'place', name }], next: known?.next ?? named + 1 };
   }
   const inside = words(tokens, at, 'in');
-  const known = inside === null ? null : knownPlace(tokens, inside, places);
+  const known = inside === null ? null : knownPlace(tokens, inside, context);
   return known && { facts: [{ fact: 'place', name: known.name }], next: known.next };
 };
 
-function knownPlace(tokens: readonly Token[], at: number, places: Context['places']) {
-  for (const { name, words: wanted } of places)
-    if (wanted.length && wanted.every((word, i) => tokens[at + i]?.low === word))
-      return { name, next: at + wanted.length };
+function knownPlace(tokens: readonly Token[], at: number, { places, text }: Context) {
+  for (const { name, words: wanted } of places) {
+    const next = at + wanted.length;
+    if (!wanted.length || !wanted.every((word, i) => tokens[at + i]?.low === word)) continue;
+    // “in work boots” is a title; “in Work” and “in work every week” are not.
+    const behind = tokens[next];
+    const own = text.slice(tokens[at]!.from, tokens[next - 1]!.to);
+    const isFree = !behind || behind.kind === 'sign' || BEHIND_TIME.has(behind.low);
+    if (own === name || isFree) return { name, next };
+  }
   return null;
 }
 

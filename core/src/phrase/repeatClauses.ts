@@ -32,18 +32,36 @@ function step(tokens: readonly Token[], at: number): Step | null {
   return { n: 1, next: words(tokens, every, 'single') ?? every };
 }
 
-/** “of each month”, “of every 3rd month”, “of the month”: the step in months. */
-function ofMonth(tokens: readonly Token[], at: number): { n: number; next: number } | null {
+interface OfMonths {
+  /** The step in months. */
+  n: number;
+  /** The months that it is about, where the words name a quarter or a year. */
+  months?: number[];
+  next: number;
+}
+
+/**
+ * “of each month”, “of every 3rd month”, “of the month”; “of each quarter” and “of the year” are
+ * their first month, or their last one where it is counted from the end.
+ */
+function ofMonth(tokens: readonly Token[], at: number, places: readonly number[]): OfMonths | null {
   const of = words(tokens, at, 'of|in');
   const stepped = step(tokens, of ?? at);
-  if (stepped) {
-    const months = unit(tokens, stepped.next);
-    return months?.value.unit === 'month'
-      ? { n: stepped.n * months.value.n, next: months.next }
-      : null;
+  const the = stepped ? null : words(tokens, at, 'of|in the|a');
+  const from = stepped?.next ?? the;
+  const word = from === null ? undefined : tokens[from]?.low;
+  if (from !== null && (word === 'quarter' || word === 'year') && (stepped?.n ?? 1) === 1) {
+    const n = MONTHS_IN[word];
+    const isFromEnd = places.every((place) => place < 0);
+    if (!isFromEnd && places.some((place) => place < 0)) return null;
+    const edge = isFromEnd ? n : 1;
+    const months = Array.from({ length: 12 / n }, (_, i) => edge + i * n);
+    return { n: 1, months, next: from + 1 };
   }
-  const next = words(tokens, at, 'of|in the|a month') ?? words(tokens, at, 'monthly');
-  return next === null ? null : { n: 1, next };
+  if (from !== null && (word === 'month' || word === 'months'))
+    return { n: stepped?.n ?? 1, next: from + 1 };
+  const monthly = words(tokens, at, 'monthly');
+  return monthly === null ? null : { n: 1, next: monthly };
 }
 
 /** “of March”, “of March and September”, “in March and September”. */
@@ -122,7 +140,7 @@ const everyWorkday: Clause = (tokens, at) => {
   const next = words(
     tokens,
     stepped?.next ?? words(tokens, at, 'on? all?') ?? at,
-    'working|work day|days',
+    'working|work|business day|days',
   );
   if (next === null || (!stepped && !tokens[next - 1]!.low.endsWith('s'))) return null;
   return withPart([{ fact: 'everyWorkdays', n: stepped?.n ?? 1 }], tokens, next);
@@ -131,7 +149,7 @@ const everyWorkday: Clause = (tokens, at) => {
 /** “on the last working day of each month”, “the 3rd working day of the quarter”. */
 const nthWorkday: Clause = (tokens, at) => {
   const nth = position(tokens, words(tokens, at, 'on? the|each|every?') ?? at);
-  const day = nth && words(tokens, nth.next, 'working day');
+  const day = nth && words(tokens, nth.next, 'working|business day');
   if (!nth || day === null) return null;
   const back = words(tokens, day, 'from the end');
   const of =
@@ -155,7 +173,7 @@ const workdayOfEach: Clause = (tokens, at) => {
   const from =
     words(tokens, named ?? at + 1, ', on the') ?? words(tokens, named ?? at + 1, ',? on? the');
   const nth = per && from !== null ? position(tokens, from) : null;
-  const next = nth && words(tokens, nth.next, 'working day');
+  const next = nth && words(tokens, nth.next, 'working|business day');
   return per && nth && next !== null
     ? { facts: [{ fact: 'workday', n: nth.value, per }], next }
     : null;
@@ -212,8 +230,9 @@ const monthDays: Clause = (tokens, at) => {
   const the = words(tokens, on, 'the') ?? on;
   const item = (list: readonly Token[], i: number) => {
     const lead = words(list, i, 'the') ?? i;
-    const last = words(list, lead, 'last day');
-    if (last !== null) return { value: -1, next: last };
+    const back = position(list, lead);
+    const last = back && back.value < 0 ? words(list, back.next, 'day') : null;
+    if (back && last !== null) return { value: back.value, next: last };
     const nth = ordinal(list, lead);
     const day = nth && words(list, nth.next, 'day');
     return nth && day !== null ? { value: nth.value, next: day } : nth;
@@ -222,9 +241,9 @@ const monthDays: Clause = (tokens, at) => {
   if (!days || dayAndMonth(tokens, the)?.value.kind === 'day') return null;
   // “every 3rd” alone steps, “every third day” as well.
   const isStep = every !== null && (tokens[the]!.kind === 'word' || days.value.length < 2);
-  const last = days.value.includes(-1);
+  const last = days.value.some((day) => day < 0);
   const named = ofMonths(tokens, days.next);
-  const of = named ? null : ofMonth(tokens, days.next);
+  const of = named ? null : ofMonth(tokens, days.next, days.value);
   if (isStep && !of && !named) {
     const alone = days.value.length === 1 && tokens[the]!.ordinal && !unit(tokens, the + 1);
     return alone && !several(tokens, the + 1, weekday) && words(tokens, the + 1, 'working') === null
@@ -247,6 +266,7 @@ const monthDays: Clause = (tokens, at) => {
       n: of?.n ?? 1,
       repeats,
       ...(named && next === named.next ? { months: named.months } : {}),
+      ...(of?.months ? { months: of.months } : {}),
       ...(orLast !== null
         ? { lacking: 'last' as const }
         : omit !== null
@@ -276,6 +296,16 @@ const edges: Clause = (tokens, at) => {
   return { facts: [fact], next };
 };
 
+/** “2 days before the end of each month”. */
+const beforeEnd = lines(
+  [
+    '{n} days|day before the end of each|every|the month',
+    'the day before the end of each|every|the month',
+  ],
+  ({ n = 1 }: { n?: number }) =>
+    n < 31 ? { fact: 'monthDays', days: [-1 - n], n: 1, repeats: true } : null,
+);
+
 /** “the second Tuesday and the last Thursday of each month”, “every last Friday”. */
 const positions: Clause = (tokens, at) => {
   const every = words(tokens, at, EVERY);
@@ -296,7 +326,10 @@ const positions: Clause = (tokens, at) => {
   });
   if (!groups) return null;
   const named = ofMonths(tokens, groups.next);
-  const of = named ? { n: 1, next: named.next } : ofMonth(tokens, groups.next);
+  const places = groups.value.flatMap(({ nth }) => nth);
+  const of: OfMonths | null = named
+    ? { n: 1, next: named.next, months: named.months }
+    : ofMonth(tokens, groups.next, places);
   const parts = groups.value.flatMap(({ nth, days }) =>
     nth.flatMap((ordinal) => days.map((day) => ({ ordinal, weekday: day }))),
   );
@@ -307,7 +340,7 @@ const positions: Clause = (tokens, at) => {
   const of_ = {
     n: of?.n ?? 1,
     repeats: of !== null || every !== null,
-    ...(named ? { months: named.months } : {}),
+    ...(of?.months ? { months: of.months } : {}),
   };
   const next = of?.next ?? groups.next;
   const [group] = groups.value;
@@ -332,7 +365,7 @@ const AFTER_DONE: readonly string[] = [
   "after it's|it|they|they're is|was|are|were? last? done|finished",
   'after being? done|finishing|finished|completion|doing it|them?',
   'after|since|from the? last|previous time|one|go',
-  'after|since last time|done',
+  'after|since last time|done?',
   "since i|you|we|i've|you've last? finished|did|done it|them?",
   'since it|they was|were last? done|finished',
   'after each|every time',
@@ -486,6 +519,7 @@ export const REPEAT_CLAUSES: readonly Clause[] = [
   positions,
   monthDays,
   beginning('at the start beginning end', edges),
+  ...beforeEnd,
   line('every|each {dayMonth}', ({ dayMonth }) => [
     { fact: 'every', n: 1, unit: 'year' },
     { fact: 'date', date: dayMonth, weekday: null },

@@ -133,10 +133,13 @@ function ofMonthDays(
     if (day > 31 || day === 0)
       problems.push({ code: 'date.missing', where, message: `No month has a day ${day}.` });
   const { byMonth } = rule;
+  // “the first day of each year” is a date of the year.
+  const isYearly =
+    fact.months?.length === 1 && rule.interval === 1 && fact.days.length === 1 && fact.days[0]! > 0;
   const lacks = fact.days.some((day) => lackedBy(day, byMonth));
   return {
     ...rule,
-    freq: 'MONTHLY',
+    freq: isYearly ? 'YEARLY' : 'MONTHLY',
     byMonthDay: inMonthOrder(fact.days),
     skip: lacks && fact.lacking !== 'omit' ? 'BACKWARD' : 'OMIT',
   };

@@ -30,7 +30,8 @@ export function times(tokens: readonly Token[], at: number): Read<WrittenTime[]>
   });
 }
 
-const BEHIND_TIME = new Set(
+/** Words that begin another clause: what stands before one of them has ended. */
+export const BEHIND_TIME = new Set(
   'and or on in every each daily weekly monthly from starting first until till for except if opens then with stays comes by remind takes belongs missed paused counted but'.split(
     ' ',
   ),

@@ -1,14 +1,15 @@
 import { parseDay, type LocalDate } from '../calendar/day.ts';
 import type { LocalMoment } from '../calendar/time.ts';
-import { formatInstant, parseInstant } from '../calendar/zone.ts';
+import { formatInstant, parseInstant, type Instant } from '../calendar/zone.ts';
 import { CoreError } from '../errors.ts';
 import type { Deed } from './actions.ts';
-import { begin, hasEnded, inOrder } from './advance.ts';
+import { begin, hasEnded, inOrder, wakeAt } from './advance.ts';
 import { checkSeries } from './check.ts';
 import type { Series } from './definition.ts';
 import { forecast, nextDue, type Ahead } from './forecast.ts';
 import type { Occurrence, Progress, Status } from './progress.ts';
 import { pass, take, takeEarlier, undo, type Entry, type Outcome } from './record.ts';
+import { hasReminders, remindersIn, type Reminding } from './reminding.ts';
 import { checkSettings, type Settings } from './settings.ts';
 import { plannerOf } from './slots.ts';
 
@@ -52,6 +53,8 @@ export interface Rehearsed {
   times: RehearsedTime[];
   ended: boolean;
   next: LocalMoment | null;
+  /** What was said about it up to `until`, in order (R17). */
+  reminders: { slot: LocalMoment; at: string }[];
   ahead?: Omit<Ahead, 'slot'>[];
 }
 
@@ -61,7 +64,8 @@ export interface Rehearsed {
  * @throws CoreError for a definition, setting, instant or step that is wrong, with its place.
  */
 export function rehearse(it: Rehearsal): Rehearsed {
-  const planner = plannerOf(checkSettings(it.settings), it.holidays);
+  const settings = checkSettings(it.settings);
+  const planner = plannerOf(settings, it.holidays);
   const series = checkSeries(it.series);
   const until = parseInstant(it.until, 'until');
   const steps = (it.steps ?? []).map((step, i) => ({
@@ -83,9 +87,30 @@ export function rehearse(it: Rehearsal): Rehearsed {
     for (const time of outcome.times) times.set(time.number, time);
   };
 
+  const said: Reminding[] = [];
+  let saidThrough = bornAt;
+  const sayUpTo = (to: Instant) => {
+    if (to > saidThrough && hasReminders(progress))
+      said.push(...remindersIn(planner, progress, settings, saidThrough, to));
+    saidThrough = Math.max(saidThrough, to);
+  };
+  /** Lets time pass, and says on the way what there is to say: it stands as it is between two wakings. */
+  const letPass = (to: Instant) => {
+    while (hasReminders(progress)) {
+      const at = Math.max(wakeAt(planner, progress) ?? Infinity, saidThrough + 1);
+      if (at > to) break;
+      sayUpTo(at - 1);
+      keep(pass(planner, progress, at), log.length);
+      sayUpTo(at);
+    }
+    if (hasReminders(progress)) sayUpTo(to - 1);
+    keep(pass(planner, progress, to), log.length);
+    sayUpTo(to);
+  };
+
   for (const step of steps) {
     if (step.instant > until) break;
-    keep(pass(planner, progress, step.instant), log.length);
+    letPass(step.instant);
     if (step.do === 'undo') {
       const at = log.findIndex((entry) => entry.step.key === order.at(-1));
       if (at < 0) continue;
@@ -118,12 +143,13 @@ export function rehearse(it: Rehearsal): Rehearsed {
     keep(outcome, log.length);
     if (outcome.entries.length) order.push(step.key);
   }
-  keep(pass(planner, progress, until), log.length);
+  letPass(until);
 
   return {
     times: [...times.values()].sort(inOrder).map(shownTime),
     ended: hasEnded(planner, progress),
     next: nextDue(planner, progress),
+    reminders: said.map(({ slot, at }) => ({ slot, at: formatInstant(at) })),
     ...(it.ahead === undefined
       ? {}
       : {

@@ -20,7 +20,13 @@ export interface Settings {
   workdays?: Weekday[];
   /** Whose public holidays are closed days: a country, or a part of one, as `GB-ENG`; left out: none. */
   holidays?: string;
+  /** The hour at which reminders of a day are said, where they name none; left out: 09:00. */
+  remindAt?: LocalTime;
+  /** The hours in which nothing is said; what falls into them waits until they end. */
+  quiet?: { from: LocalTime; to: LocalTime };
 }
+
+export const DEFAULT_REMIND_AT: LocalTime = '09:00';
 
 /** The working days where a person has not said. */
 export const DEFAULT_WORKDAYS: readonly Weekday[] = ['MO', 'TU', 'WE', 'TH', 'FR'];
@@ -30,7 +36,7 @@ export const DEFAULT_SETTINGS: Settings = { zone: 'UTC', dayStart: '00:00', week
 
 /**
  * Checks settings, with what is left out as in {@link DEFAULT_SETTINGS}.
- * @throws CoreError `zone.unknown`, `time.form`, `settings.weekStart`
+ * @throws CoreError `zone.unknown`, `time.form`, `settings.weekStart`, `settings.workdays`
  */
 export function checkSettings(given: Partial<Settings> = {}): Settings {
   const settings = { ...DEFAULT_SETTINGS, ...given };
@@ -45,6 +51,11 @@ export function checkSettings(given: Partial<Settings> = {}): Settings {
       'settings.workdays',
       'Working days are a list of MO to SU.',
     );
+  if (settings.remindAt !== undefined) parseTime(settings.remindAt, 'settings.remindAt');
+  if (settings.quiet) {
+    parseTime(settings.quiet.from, 'settings.quiet.from');
+    parseTime(settings.quiet.to, 'settings.quiet.to');
+  }
   return settings;
 }
 

@@ -62,8 +62,8 @@ export const ENGLISH: Speech = {
   inMonths: (names) => `in ${list(names)}`,
   exceptMonths: (names) => `except in ${list(names)}`,
   monthDays(days, of, lacking) {
-    const said = days.map((day) => (day === -1 ? 'last day' : ordinalText(day)));
-    const text = `on the ${list(said.map((day, i) => (i && day === 'last day' ? `the ${day}` : day)))} ${ofText(of)}`;
+    const said = days.map((day) => (day < 0 ? `${place(day)!} day` : ordinalText(day)));
+    const text = `on the ${list(said.map((day, i) => (i && days[i]! < 0 ? `the ${day}` : day)))} ${ofText(of)}`;
     if (lacking === null) return text;
     return lacking === 'last' ? `${text} or its last day` : `${text} that has it`;
   },
@@ -107,7 +107,7 @@ export const ENGLISH: Speech = {
       before === null
         ? of === 'due'
           ? at === null
-            ? 'when it is due'
+            ? 'on the day'
             : ''
           : ON_OF[of].trim()
         : `${before} before${BEFORE_OF[of]}`;

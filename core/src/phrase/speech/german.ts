@@ -76,7 +76,7 @@ export const GERMAN: Speech = {
   inMonths: (names) => `im ${list(names)}`,
   exceptMonths: (names) => `außer im ${list(names)}`,
   monthDays(days, of, lacking) {
-    const said = days.map((day) => (day === -1 ? 'letzten Tag' : `${day}.`));
+    const said = days.map((day) => (day < 0 ? `${place(day)!} Tag` : `${day}.`));
     const text = `am ${list(said)} ${ofText(of)}`;
     if (lacking === null) return text;
     return lacking === 'last' ? `${text}, sonst am letzten Tag` : `${text}, der ihn hat`;
@@ -120,7 +120,7 @@ export const GERMAN: Speech = {
   owes: 'jedes Mal zählt',
   reminder({ before, at, of, channel, again }) {
     const whenOf = {
-      due: before === null ? (at === null ? 'wenn es fällig ist' : '') : `${before} vorher`,
+      due: before === null ? (at === null ? 'an dem Tag' : '') : `${before} vorher`,
       plan: before === null ? 'am geplanten Tag' : `${before} vor dem geplanten Tag`,
       opens: before === null ? 'wenn es offen ist' : `${before} bevor es offen ist`,
     }[of];

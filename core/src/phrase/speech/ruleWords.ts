@@ -69,9 +69,9 @@ function weeklyText(
 
 /** Which months it is about: “the 12th of June” alone is a date, and so is said another way. */
 function ofMonths(rule: Rule, inMonths: string, speech: Speech): OfMonths {
-  const { byMonth, byDay, interval: n } = rule;
-  const isNamed =
-    n === 1 && byMonth.length > (byDay.length ? 0 : 1) && byMonth.length <= MOST_NAMED;
+  const { byMonth, byDay, byMonthDay, interval: n } = rule;
+  const isDate = !byDay.length && byMonthDay.some((day) => day > 0);
+  const isNamed = n === 1 && byMonth.length > (isDate ? 1 : 0) && byMonth.length <= MOST_NAMED;
   return isNamed
     ? { n, named: namesOf(byMonth, speech), inMonths: '' }
     : { n, named: [], inMonths };
@@ -154,8 +154,8 @@ function groupsOf({ byDay }: Rule): { nth: number[]; days: Weekday[] }[] | null 
 
 function monthDayText(rule: Rule, of: OfMonths, speech: Speech): string | null {
   const { byMonthDay: days, byMonth, skip } = rule;
-  if (days.some((day) => day < -1)) return null;
-  const order = [...days].sort((a, b) => (a < 0 ? 99 : a) - (b < 0 ? 99 : b));
+  if (days.some((day) => day < 0 && !speech.isPlace(day))) return null;
+  const order = [...days].sort((a, b) => (a < 0 ? 99 + a : a) - (b < 0 ? 99 + b : b));
   if (order.join() !== days.join() || new Set(days).size !== days.length) return null;
   const lacks = days.some((day) => lackedBy(day, byMonth));
   if (skip === 'FORWARD' || (skip === 'BACKWARD' && !lacks)) return null;

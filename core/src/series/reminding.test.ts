@@ -1,0 +1,407 @@
+import fc from 'fast-check';
+import { formatInstant, parseInstant } from '../calendar/zone.ts';
+import { rehearse, type Rehearsal, type RehearsalStep } from './rehearse.ts';
+import type { Reminder } from './reminders.ts';
+import type { Settings } from './settings.ts';
+
+// Each moment was computed by hand from R17 and the calendar; clock changes are those of the tz
+// data: Europe/London 2027-03-28 and 2027-10-31, America/New_York 2027-03-14 and 2027-11-07.
+
+interface Life {
+  series: Record<string, unknown>;
+  reminders: Reminder[];
+  settings?: Partial<Settings>;
+  steps?: RehearsalStep[];
+  until: string;
+}
+
+/** What was said, as instants without their seconds. */
+function said({ series, reminders, settings, steps, until }: Life): string[] {
+  const start = [{ at: '2027-06-01T06:00:00Z', do: 'tally' } as const];
+  const it: Rehearsal = {
+    series: { title: 'Send the log', ...series, reminders },
+    settings: settings ?? {},
+    // A step that finds nothing to do is ignored: it says since when the to-do has been there.
+    steps: steps ?? start,
+    until,
+  };
+  return rehearse(it).reminders.map(({ at }) => at.slice(0, 16));
+}
+
+const once = (start: string, at?: string) => ({ start, repeat: null, ...(at ? { at: [at] } : {}) });
+const rule = (text: string, start: string) => ({ start, repeat: { by: 'calendar', rule: text } });
+const since = (at: string, ...more: RehearsalStep[]): RehearsalStep[] => [
+  { at, do: 'tally', slot: '1999-01-01' },
+  ...more,
+];
+const JUNE = since('2027-06-01T06:00:00Z');
+
+test.each<[string, Life, string[]]>([
+  [
+    'whole days before: at its time',
+    {
+      series: once('2027-06-12'),
+      reminders: [{ before: 'P2D', at: '18:00' }],
+      steps: JUNE,
+      until: '2027-06-20T00:00:00Z',
+    },
+    ['2027-06-10T18:00'],
+  ],
+  [
+    'whole days before, without a time: at the person’s hour',
+    {
+      series: once('2027-06-12', '13:00'),
+      reminders: [{ before: 'P1W' }, {}],
+      settings: { remindAt: '08:30' },
+      steps: JUNE,
+      until: '2027-06-20T00:00:00Z',
+    },
+    ['2027-06-05T08:30', '2027-06-12T08:30'],
+  ],
+  [
+    'hours before: from the due time, and without one from the person’s hour on the due day',
+    {
+      series: once('2027-06-12', '13:00'),
+      reminders: [{ before: 'PT2H' }],
+      steps: JUNE,
+      until: '2027-06-20T00:00:00Z',
+    },
+    ['2027-06-12T11:00'],
+  ],
+  [
+    'hours before a due day alone',
+    {
+      series: once('2027-06-12'),
+      reminders: [{ before: 'PT3H' }],
+      steps: JUNE,
+      until: '2027-06-20T00:00:00Z',
+    },
+    ['2027-06-12T06:00'],
+  ],
+  [
+    'when it opens, and none before the to-do was there',
+    {
+      series: { ...once('2027-06-12'), opensBefore: 'P5D' },
+      reminders: [{ of: 'opens', at: '10:00' }, { before: 'P1M' }],
+      steps: JUNE,
+      until: '2027-06-20T00:00:00Z',
+    },
+    ['2027-06-07T10:00'],
+  ],
+  [
+    'quiet hours over midnight: it waits until they end',
+    {
+      series: once('2027-06-12', '07:00'),
+      reminders: [{ before: 'PT1H' }, { before: 'P1D', at: '23:15' }, { at: '21:59' }],
+      settings: { quiet: { from: '22:00', to: '07:00' } },
+      steps: JUNE,
+      until: '2027-06-20T00:00:00Z',
+    },
+    // Both of the first two wait until seven on the 12th, and are said once.
+    ['2027-06-12T07:00', '2027-06-12T21:59'],
+  ],
+  [
+    'quiet hours within a day',
+    {
+      series: once('2027-06-12'),
+      reminders: [{ at: '13:00' }],
+      settings: { quiet: { from: '12:00', to: '14:30' } },
+      steps: JUNE,
+      until: '2027-06-20T00:00:00Z',
+    },
+    ['2027-06-12T14:30'],
+  ],
+  [
+    'none for a time that is done, skipped or missed',
+    {
+      series: rule('FREQ=WEEKLY;BYDAY=SA', '2027-06-05'),
+      reminders: [{ at: '18:00' }],
+      steps: since(
+        '2027-06-01T06:00:00Z',
+        { at: '2027-06-05T12:00:00Z', do: 'done' },
+        { at: '2027-06-12T12:00:00Z', do: 'skip' },
+        { at: '2027-06-17T12:00:00Z', do: 'done', slot: '2027-06-19' },
+      ),
+      until: '2027-06-27T00:00:00Z',
+    },
+    ['2027-06-26T18:00'],
+  ],
+  [
+    'a time that moved takes its reminder along',
+    {
+      series: { ...once('2027-06-12'), opensBefore: 'P5D' },
+      reminders: [{ before: 'P1D', at: '18:00' }],
+      steps: since('2027-06-01T06:00:00Z', {
+        at: '2027-06-10T12:00:00Z',
+        do: 'move',
+        due: '2027-06-15',
+      }),
+      until: '2027-06-20T00:00:00Z',
+    },
+    ['2027-06-14T18:00'],
+  ],
+  [
+    'held in a pause it is not said',
+    {
+      series: { ...once('2027-06-12'), opensBefore: 'P10D' },
+      reminders: [{ before: 'P1D' }, { at: '18:00' }],
+      steps: since(
+        '2027-06-01T06:00:00Z',
+        { at: '2027-06-10T12:00:00Z', do: 'pause' },
+        { at: '2027-06-12T12:00:00Z', do: 'resume' },
+      ),
+      until: '2027-06-20T00:00:00Z',
+    },
+    ['2027-06-12T18:00'],
+  ],
+  [
+    'again until it is done, at most so often',
+    {
+      series: once('2027-06-12'),
+      reminders: [{ again: { every: 'PT2H', atMost: 3 } }],
+      steps: JUNE,
+      until: '2027-06-20T00:00:00Z',
+    },
+    ['2027-06-12T09:00', '2027-06-12T11:00', '2027-06-12T13:00', '2027-06-12T15:00'],
+  ],
+  [
+    'again, but not once it is done',
+    {
+      series: once('2027-06-12'),
+      reminders: [{ again: { every: 'PT2H', atMost: 3 } }],
+      steps: since('2027-06-01T06:00:00Z', { at: '2027-06-12T12:00:00Z', do: 'done' }),
+      until: '2027-06-20T00:00:00Z',
+    },
+    ['2027-06-12T09:00', '2027-06-12T11:00'],
+  ],
+  [
+    'again by days, over quiet hours',
+    {
+      series: once('2027-06-12'),
+      reminders: [{ at: '21:00', again: { every: 'PT2H', atMost: 2 } }],
+      settings: { quiet: { from: '22:00', to: '07:00' } },
+      steps: JUNE,
+      until: '2027-06-20T00:00:00Z',
+    },
+    ['2027-06-12T21:00', '2027-06-13T07:00', '2027-06-13T09:00'],
+  ],
+  [
+    'a roll does not renew what is said of the planned day; a move does',
+    {
+      series: once('2027-06-12'),
+      reminders: [{ of: 'plan', at: '10:00' }],
+      steps: since('2027-06-01T06:00:00Z', {
+        at: '2027-06-14T12:00:00Z',
+        do: 'move',
+        plan: '2027-06-16',
+      }),
+      until: '2027-06-20T00:00:00Z',
+    },
+    ['2027-06-12T10:00', '2027-06-16T10:00'],
+  ],
+  [
+    'after I finish: the next is reminded of once it is known, and not before',
+    {
+      series: { start: '2027-06-02', repeat: { by: 'completion', every: 'P14D' } },
+      reminders: [{ before: 'P3D' }],
+      steps: since('2027-06-01T06:00:00Z', { at: '2027-06-05T12:00:00Z', do: 'done' }),
+      until: '2027-06-30T00:00:00Z',
+    },
+    // Due on the 19th.
+    ['2027-06-16T09:00'],
+  ],
+  [
+    'several a day: each at its own time',
+    {
+      series: { ...rule('FREQ=DAILY', '2027-06-12'), at: ['08:00', '20:00'], ends: { after: 2 } },
+      reminders: [{ before: 'PT30M' }, { of: 'opens' }],
+      steps: JUNE,
+      until: '2027-06-13T00:00:00Z',
+    },
+    ['2027-06-12T07:30', '2027-06-12T09:00', '2027-06-12T19:30', '2027-06-12T20:00'],
+  ],
+  [
+    'the day begins at four: two at night is of the day before',
+    {
+      series: once('2027-06-12'),
+      reminders: [{ at: '02:00' }],
+      settings: { dayStart: '04:00' },
+      steps: JUNE,
+      until: '2027-06-20T00:00:00Z',
+    },
+    ['2027-06-13T02:00'],
+  ],
+  [
+    'so many times a week: before the week ends',
+    {
+      series: { start: '2027-06-07', repeat: { by: 'quota', times: 2, per: 'week' } },
+      reminders: [{ before: 'P1D', at: '18:00' }],
+      steps: JUNE,
+      until: '2027-06-14T00:00:00Z',
+    },
+    ['2027-06-12T18:00'],
+  ],
+  [
+    'a changed definition: its own reminders from this time on',
+    {
+      series: rule('FREQ=WEEKLY;BYDAY=SA', '2027-06-05'),
+      reminders: [{ at: '18:00' }],
+      steps: since('2027-06-01T06:00:00Z', {
+        at: '2027-06-06T12:00:00Z',
+        do: 'change',
+        slot: '2027-06-12',
+        series: { reminders: [{ before: 'P1D', at: '08:00' }] },
+      }),
+      until: '2027-06-20T00:00:00Z',
+    },
+    ['2027-06-05T18:00', '2027-06-11T08:00', '2027-06-18T08:00'],
+  ],
+])('%s', (_name, life, wanted) => expect(said(life)).toEqual(wanted));
+
+describe('clock changes', () => {
+  const daily = (start: string, until: string, reminders: Reminder[], zone: string, at?: string) =>
+    said({
+      series: { ...rule('FREQ=DAILY', start), ...(at ? { at: [at] } : {}) },
+      reminders,
+      settings: { zone },
+      steps: since(`${start}T05:00:00Z`),
+      until,
+    });
+
+  test.each<[string, string[], string[]]>([
+    [
+      'Europe/London, March',
+      daily('2027-03-27', '2027-03-29T23:00:00Z', [{ at: '09:00' }], 'Europe/London'),
+      ['2027-03-27T09:00', '2027-03-28T08:00', '2027-03-29T08:00'],
+    ],
+    [
+      'Europe/London, October',
+      daily('2027-10-30', '2027-11-01T23:00:00Z', [{ at: '09:00' }], 'Europe/London'),
+      ['2027-10-30T08:00', '2027-10-31T09:00', '2027-11-01T09:00'],
+    ],
+    [
+      'America/New_York, March',
+      daily('2027-03-13', '2027-03-15T23:00:00Z', [{ at: '09:00' }], 'America/New_York'),
+      ['2027-03-13T14:00', '2027-03-14T13:00', '2027-03-15T13:00'],
+    ],
+    [
+      'America/New_York, November',
+      daily('2027-11-06', '2027-11-08T23:00:00Z', [{ at: '09:00' }], 'America/New_York'),
+      ['2027-11-06T13:00', '2027-11-07T14:00', '2027-11-08T14:00'],
+    ],
+    [
+      'a time that the clock skips is moved forward by the gap (R16)',
+      daily('2027-03-27', '2027-03-29T00:00:00Z', [{ at: '01:30' }], 'Europe/London'),
+      ['2027-03-28T01:30'],
+    ],
+    [
+      'one that comes twice is the first (R16)',
+      daily('2027-10-30', '2027-11-01T00:00:00Z', [{ at: '01:30' }], 'Europe/London'),
+      ['2027-10-31T00:30'],
+    ],
+    [
+      'hours before count through the change: two before 03:00 is 00:00',
+      daily('2027-03-28', '2027-03-28T23:00:00Z', [{ before: 'PT2H' }], 'Europe/London', '13:00'),
+      ['2027-03-28T10:00'],
+    ],
+  ])('%s', (_name, found, wanted) => expect(found).toEqual(wanted));
+});
+
+const anyReminder: fc.Arbitrary<Reminder> = fc
+  .record({
+    before: fc.option(fc.constantFrom('P1D', 'P3D', 'P2W', 'PT30M', 'PT5H', 'PT40H')),
+    at: fc.option(fc.constantFrom('00:00', '06:30', '09:00', '23:30')),
+    of: fc.constantFrom('due', 'plan', 'opens'),
+    again: fc.option(
+      fc.record({
+        every: fc.constantFrom('PT1H', 'PT7H', 'P1D'),
+        atMost: fc.integer({ min: 1, max: 4 }),
+      }),
+    ),
+  })
+  .map(({ before, at, of, again }) => ({
+    of,
+    ...(before ? { before } : {}),
+    ...(at && !before?.startsWith('PT') ? { at } : {}),
+    ...(again ? { again } : {}),
+  }));
+
+const anySeries = fc.constantFrom<Record<string, unknown>>(
+  rule('FREQ=DAILY', '2027-03-20'),
+  { ...rule('FREQ=DAILY', '2027-03-20'), at: ['02:30', '08:00', '22:30'] },
+  { ...rule('FREQ=WEEKLY;BYDAY=TU,SU', '2027-03-20'), opensBefore: 'P3D', owe: 'every' },
+  { ...rule('FREQ=DAILY;INTERVAL=3', '2027-03-20'), late: 'lapse', grace: 'PT6H' },
+  { start: '2027-03-20', repeat: { by: 'completion', every: 'P4D' }, at: ['07:15'] },
+  { start: '2027-03-20', repeat: { by: 'completion', every: 'PT30H' } },
+  { start: '2027-03-20', repeat: { by: 'quota', times: 2, per: 'week' } },
+  { ...once('2027-03-27', '18:00'), late: 'wait' },
+);
+const BORN = parseInstant('2027-03-19T10:00:00Z');
+const anyStep = fc.record({
+  hours: fc.integer({ min: 1, max: 16 * 24 }),
+  do: fc.constantFrom('done', 'skip', 'move', 'pause', 'resume', 'undo', 'tally'),
+  days: fc.integer({ min: -2, max: 6 }),
+});
+const anyQuiet = fc.option(
+  fc.constantFrom({ from: '22:00', to: '07:00' }, { from: '01:00', to: '02:30' }),
+);
+const HOUR = 3_600_000;
+
+test('whatever happens: never in quiet hours, never after its end, never twice, never before it was set', () => {
+  fc.assert(
+    fc.property(
+      anySeries,
+      fc.array(anyReminder, { minLength: 1, maxLength: 3 }),
+      fc.array(anyStep, { maxLength: 6 }),
+      anyQuiet,
+      fc.constantFrom('Europe/London', 'America/New_York'),
+      (series, reminders, chosen, quiet, zone) => {
+        const settings = { zone, ...(quiet ? { quiet } : {}) };
+        const steps = [...chosen]
+          .sort((a, b) => a.hours - b.hours)
+          .map(({ hours, do: deed, days }): RehearsalStep => {
+            const at = formatInstant(BORN + hours * HOUR);
+            const day = formatInstant(BORN + (hours + days * 24) * HOUR).slice(0, 10);
+            return { at, do: deed, ...(deed === 'move' ? { due: day } : {}) };
+          });
+        const until = '2027-04-05T00:00:00Z';
+        const life = {
+          series: { title: 'Send the log', ...series, reminders },
+          settings,
+          steps: since(formatInstant(BORN), ...steps),
+          until,
+        };
+        const { reminders: all } = rehearse(life);
+        const keys = all.map(({ slot, at }) => `${slot} ${at}`);
+        expect(keys).toEqual([...new Set(keys)]);
+        expect(all.map(({ at }) => at)).toEqual(all.map(({ at }) => at).sort());
+        const clock = new Intl.DateTimeFormat('en-GB', {
+          timeZone: zone,
+          hour: '2-digit',
+          minute: '2-digit',
+          hourCycle: 'h23',
+        });
+        for (const [i, { slot, at }] of all.entries()) {
+          expect(parseInstant(at)).toBeGreaterThan(BORN);
+          const now = clock.format(parseInstant(at));
+          if (quiet && quiet.from > quiet.to)
+            expect(now >= quiet.from || now < quiet.to).toBe(false);
+          else if (quiet) expect(now >= quiet.from && now < quiet.to).toBe(false);
+          if (i % Math.ceil(all.length / 3)) continue;
+          // As it stood at that very instant, the time had not ended.
+          const stood = rehearse({
+            ...life,
+            until: at,
+            steps: life.steps.filter((s) => s.at <= at),
+          });
+          const named = stood.times.filter((time) => time.slot === slot);
+          expect(named.every(({ status }) => status !== 'open') && named.length > 0).toBe(false);
+        }
+        // Said the same when it is looked at in between.
+        const half = rehearse({ ...life, until: '2027-03-28T12:00:00Z' });
+        expect(all.slice(0, half.reminders.length)).toEqual(half.reminders);
+      },
+    ),
+    { numRuns: 60, seed: 17 },
+  );
+});

@@ -1,0 +1,284 @@
+import { parseDay, type Day } from '../calendar/day.ts';
+import { addToDay, isClockSpan, parseSpan, type SpanParts } from '../calendar/span.ts';
+import {
+  formatMoment,
+  parseMoment,
+  parseTime,
+  type LocalMoment,
+  type LocalTime,
+} from '../calendar/time.ts';
+import type { Instant } from '../calendar/zone.ts';
+import { comingTimes, upcoming } from './coming.ts';
+import type { Occurrence, Pending, Progress } from './progress.ts';
+import type { Channel, Reminder } from './reminders.ts';
+import { DEFAULT_REMIND_AT, type PersonalClock, type Settings } from './settings.ts';
+import type { Planner } from './slots.ts';
+
+/** One moment at which to speak up about a time (R17). */
+export interface Reminding {
+  slot: LocalMoment;
+  /** The running number of the time; null where it has not opened. */
+  number: number | null;
+  due: LocalMoment;
+  at: Instant;
+  /** Which of the reminders of the definition, from 0. */
+  reminder: number;
+  /** 0 for the first time that it is said, then 1 and more for those that say it again. */
+  nth: number;
+  channel?: Channel;
+}
+
+/** When a person is spoken to. */
+export type Hours = Pick<Settings, 'remindAt' | 'quiet'>;
+
+/** A time that may be reminded of: open, or still to come. */
+interface Target {
+  slot: LocalMoment;
+  number: number | null;
+  due: LocalMoment;
+  plan: Day;
+  opensAt: Instant;
+}
+
+const MINUTE = 60_000;
+/** A due day moved to an open one lies at most so many days from its slot, but for long closures. */
+const SLACK_DAYS = 14;
+
+/**
+ * The moments of reminders after `from`, up to and including `to`, as the to-do stands: in order,
+ * and for one time and channel each moment once. What ended, is held or moved away has none, and
+ * what has not come to be by `from` cannot have been said before it.
+ */
+export function remindersIn(
+  planner: Planner,
+  progress: Progress,
+  hours: Hours,
+  from: Instant,
+  to: Instant,
+): Reminding[] {
+  const found: Reminding[] = [];
+  for (const target of targetsUpTo(planner, progress, to))
+    for (const it of momentsOf(planner, progress, hours, target, to))
+      if (it.at > from && it.at <= to && !isHeld(planner, progress, target, it.at)) found.push(it);
+  found.sort((a, b) => a.at - b.at || (a.slot < b.slot ? -1 : 1) || a.reminder - b.reminder);
+  const seen = new Set<string>();
+  return found.filter(({ slot, number, at, channel }) => {
+    const key = `${slot} ${number} ${at} ${channel}`;
+    if (seen.has(key)) return false;
+    seen.add(key);
+    return true;
+  });
+}
+
+/** The first moment after an instant at which there is something to say, or null. */
+export function nextReminderAt(
+  planner: Planner,
+  progress: Progress,
+  hours: Hours,
+  after: Instant,
+): Instant | null {
+  let best = Infinity;
+  let bestDay = Infinity;
+  const { clock } = planner;
+  const longest = longestBefore(progress);
+  for (const target of targets(planner, progress)) {
+    // Later times of the calendar only have later moments.
+    if (target.number === null && earliestDay(clock, target, longest) > bestDay) break;
+    for (const { at } of momentsOf(planner, progress, hours, target, Infinity)) {
+      if (at <= after || at >= best || isHeld(planner, progress, target, at)) continue;
+      best = at;
+      bestDay = clock.dayAt(at) + 1;
+    }
+  }
+  return best === Infinity ? null : best;
+}
+
+/** Whether there is ever something to say about a to-do. */
+export function hasReminders({ series, turns }: Progress): boolean {
+  return [series, ...turns.map((turn) => turn.series)].some((it) => it.reminders !== undefined);
+}
+
+/** Those of the reminders that say something new: of each time and channel the newest (R17, after an outage). */
+export function newestOf(reminders: readonly Reminding[]): Reminding[] {
+  const newest = new Map<string, Reminding>();
+  for (const it of reminders) newest.set(`${it.slot} ${it.number} ${it.channel}`, it);
+  return [...newest.values()];
+}
+
+/** The times that can be reminded of: open ones, then those to come in order. */
+function* targets(planner: Planner, progress: Progress): Generator<Target> {
+  const { clock } = planner;
+  for (const time of progress.open) {
+    if (time.due === null || time.plan === null) continue;
+    yield {
+      slot: time.slot,
+      number: time.number,
+      due: time.due,
+      plan: plannedDay(clock, time, time.due),
+      opensAt: time.openedAt ?? clock.instantOf(time.due),
+    };
+  }
+  const plan = planner(progress.series);
+  const coming: Iterable<Pending | null> = plan.byCalendar
+    ? comingTimes(planner, progress)
+    : [upcoming(planner, progress)];
+  for (const pending of coming) {
+    if (pending?.due == null) continue;
+    const { slot, due, opensAt } = pending;
+    // Without reminders from here on there is no need to look on, for ever.
+    if (!remindersFrom(progress, slot)) return;
+    yield { slot, number: null, due, plan: clock.dayOfMoment(due), opensAt };
+  }
+}
+
+/** The day that the person planned it for: a roll does not renew what is said about it. */
+function plannedDay(clock: PersonalClock, time: Occurrence, due: LocalMoment): Day {
+  return time.planBy === 'person' && time.plan !== null
+    ? parseDay(time.plan)
+    : clock.dayOfMoment(due);
+}
+
+function* targetsUpTo(planner: Planner, progress: Progress, to: Instant): Generator<Target> {
+  const { clock } = planner;
+  const longest = longestBefore(progress);
+  const last = clock.dayAt(to) + 1;
+  for (const target of targets(planner, progress)) {
+    if (target.number === null && earliestDay(clock, target, longest) > last) return;
+    yield target;
+  }
+}
+
+/** No moment of a time to come, or of one after it, lies before this day. */
+function earliestDay(clock: PersonalClock, target: Target, longest: Longest): Day {
+  return Math.min(target.plan, clock.dayAt(target.opensAt)) - longest.before - longest.slack;
+}
+
+interface Longest {
+  /** The longest span before, in days. */
+  before: number;
+  /** By how many days due days may come in another order than their slots. */
+  slack: number;
+}
+
+function longestBefore({ series, turns }: Progress): Longest {
+  const all = [series, ...turns.map((turn) => turn.series)];
+  const spans = all.flatMap(({ reminders = [] }) =>
+    reminders.map(({ before }) => {
+      if (before === undefined) return 0;
+      const { months, days, minutes } = parseSpan(before);
+      return months * 31 + days + Math.ceil(minutes / 1440);
+    }),
+  );
+  const slack = all.some(({ closedDays }) => closedDays) ? SLACK_DAYS : 1;
+  return { before: Math.max(0, ...spans), slack };
+}
+
+/** The moments of one time in the order of its reminders; those said again only up to `to`. */
+function* momentsOf(
+  planner: Planner,
+  progress: Progress,
+  hours: Hours,
+  target: Target,
+  to: Instant,
+): Generator<Reminding> {
+  const { clock } = planner;
+  for (const [i, reminder] of remindersFor(progress, target.slot).entries()) {
+    let at = awake(clock, hours, momentOf(clock, hours, reminder, target));
+    const { channel, again } = reminder;
+    const said = {
+      slot: target.slot,
+      number: target.number,
+      due: target.due,
+      reminder: i,
+      ...(channel === undefined ? {} : { channel }),
+    };
+    yield { ...said, at, nth: 0 };
+    for (let nth = 1; again && nth <= again.atMost; nth++) {
+      at = awake(clock, hours, later(clock, at, parseSpan(again.every)));
+      if (at > to) break;
+      yield { ...said, at, nth };
+    }
+  }
+}
+
+/** The reminders of the definition that holds for a slot (R13). */
+function remindersFor({ series, turns }: Progress, slot: LocalMoment): readonly Reminder[] {
+  const turn = turns.findLast(({ from }) => slot >= from);
+  return (turn?.series ?? series).reminders ?? [];
+}
+
+/** Whether any time from a slot on has reminders. */
+function remindersFrom(progress: Progress, slot: LocalMoment): boolean {
+  return (
+    remindersFor(progress, slot).length > 0 ||
+    progress.turns.some(({ from, series }) => from > slot && series.reminders !== undefined)
+  );
+}
+
+/** When a reminder is due, quiet hours aside. */
+function momentOf(
+  clock: PersonalClock,
+  { remindAt }: Hours,
+  reminder: Reminder,
+  target: Target,
+): Instant {
+  const { before, at, of = 'due' } = reminder;
+  const hour = at ?? remindAt ?? DEFAULT_REMIND_AT;
+  const span = before === undefined ? null : parseSpan(before);
+  const day =
+    of === 'opens'
+      ? clock.dayAt(target.opensAt)
+      : of === 'plan'
+        ? target.plan
+        : clock.dayOfMoment(target.due);
+  if (!span || !isClockSpan(span)) {
+    // A further time of a day opens at an hour of its own.
+    const isLater = of === 'opens' && target.opensAt > clock.startOf(day);
+    if (!span && at === undefined && isLater) return target.opensAt;
+    return onDay(clock, span ? addToDay(day, span, -1) : day, hour);
+  }
+  const { minute } = parseMoment(target.due);
+  const base =
+    minute === null || of === 'opens'
+      ? onDay(clock, day, remindAt ?? DEFAULT_REMIND_AT)
+      : of === 'plan'
+        ? onDay(clock, day, target.due.slice(11))
+        : clock.instantOf(target.due);
+  return base - span.minutes * MINUTE;
+}
+
+/** A time of day on a person's day: before the day begins it is of the calendar day after. */
+function onDay(clock: PersonalClock, day: Day, time: LocalTime): Instant {
+  const moment = formatMoment({ day, minute: parseTime(time) });
+  const isOfDay = clock.dayOfMoment(moment) === day;
+  return clock.instantOf(
+    isOfDay ? moment : formatMoment({ day: day + 1, minute: parseTime(time) }),
+  );
+}
+
+function later(clock: PersonalClock, at: Instant, span: SpanParts): Instant {
+  const moment = parseMoment(clock.momentAt(at));
+  const moved =
+    span.days || span.months
+      ? clock.instantOf(formatMoment({ ...moment, day: addToDay(moment.day, span) }))
+      : at;
+  return moved + span.minutes * MINUTE;
+}
+
+/** An instant, or the end of the quiet hours that it lies in. */
+function awake(clock: PersonalClock, { quiet }: Hours, at: Instant): Instant {
+  if (!quiet || quiet.from === quiet.to) return at;
+  const [from, to] = [parseTime(quiet.from), parseTime(quiet.to)];
+  const { day, minute } = parseMoment(clock.momentAt(at));
+  const now = minute ?? 0;
+  const isQuiet = from < to ? now >= from && now < to : now >= from || now < to;
+  if (!isQuiet) return at;
+  const end = from > to && now >= from ? day + 1 : day;
+  return clock.instantOf(formatMoment({ day: end, minute: to }));
+}
+
+/** Whether an open time is held at an instant (R12): its day is in a pause. */
+function isHeld(planner: Planner, progress: Progress, target: Target, at: Instant): boolean {
+  if (target.number === null) return false;
+  return planner(progress.series).paused.at(planner.clock.dayAt(at)) !== null;
+}
