@@ -87,6 +87,15 @@ test.each([
       ['every day at 02:00, 08:00, 14:00 and 20:00', '2026-11-26'],
     ],
   ],
+  [
+    'Do the laundry Saturday',
+    [
+      'titleDay',
+      'Do the laundry Saturday',
+      ['“Do the laundry Saturday”', null],
+      ['Do the laundry on Saturday 28 November', '2026-11-28'],
+    ],
+  ],
 ])('“%s” is asked', (text, doubt) => expect(asked(text)).toEqual([doubt]));
 
 test.each([
@@ -101,6 +110,9 @@ test.each([
   'Call the yard at 3 pm',
   'Buy rope on 13/12/2027',
   'Buy rope on 2027-12-05',
+  'Buy cream for the sun',
+  '“Do the laundry Saturday”',
+  'Sort the Mondays',
   'Feed the hens every day from 3 to 8 August',
 ])('“%s” leaves no doubt', (text) => expect(asked(text)).toEqual([]));
 

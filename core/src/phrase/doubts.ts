@@ -1,13 +1,15 @@
 import { formatDay, type Day } from '../calendar/day.ts';
 import { formatTime } from '../calendar/time.ts';
 import type { Series } from '../series/definition.ts';
-import { resolve } from './dates.ts';
+import { resolve, weekdayFrom } from './dates.ts';
 import type { Context, Fact, OtherDate, WrittenDate } from './facts.ts';
 import type { PlainReading } from './read.ts';
 import type { Facts, Matched } from './scan.ts';
 import { ENGLISH } from './speech/english.ts';
 import { dayName } from './speech/ruleWords.ts';
 import { dateIn, monthNames } from './speech/speech.ts';
+import { quoted } from './tokens.ts';
+import { PLURAL_WEEKDAYS, WEEKDAYS_BY_WORD } from './words.ts';
 
 /** Words that may be meant in more than one way. The first choice is the one that was taken. */
 export interface Doubt {
@@ -37,7 +39,8 @@ export type DoubtCode =
   | 'dayOfMonth'
   | 'hour'
   | 'range'
-  | 'everyNth';
+  | 'everyNth'
+  | 'titleDay';
 
 /** A doubt before its choices were read. */
 interface Open {
@@ -47,6 +50,8 @@ interface Open {
   to: number;
   /** The words of each choice; the first is what was taken. */
   choices: string[];
+  /** Whether the choices differ in what is title. */
+  isOfTitle?: boolean;
 }
 
 type Look = (facts: Facts, series: Series, context: Context) => Open | null;
@@ -73,7 +78,8 @@ export function doubtsOf(
       if (i === 0) return [{ words, text: texts[0]!, series }];
       for (const text of texts) {
         const other = reread(text);
-        const isSound = !other.problems.length && other.series.title === series.title;
+        const isSound =
+          !other.problems.length && (open.isOfTitle || other.series.title === series.title);
         if (isSound) return [{ words, text, series: other.series }];
       }
       return [];
@@ -270,7 +276,25 @@ function partBehind({ facts, text }: Matched): string {
   return part === 'night' ? ' at night' : ` in the ${part}`;
 }
 
+const LAST_WORD = /^(.*\S)\s+(\p{Lu}\p{L}+)[.\s]*$/su;
+
+/** “Do the laundry Saturday”: a day, or part of the title. */
+const titleDay: Look = (_facts, { title, start, repeat }, { today, text }) => {
+  const [, before, word] = LAST_WORD.exec(text) ?? [];
+  const index = word === undefined ? undefined : WEEKDAYS_BY_WORD.get(word.toLowerCase());
+  const isPlain = !repeat && start === null && title === text.replace(/[.\s]+$/u, '');
+  if (index === undefined || !isPlain || PLURAL_WEEKDAYS.has(word!.toLowerCase())) return null;
+  const whole = { from: 0, to: text.length };
+  const day = dayWords(weekdayFrom(today, index), today);
+  const asks = `Is “${word}” a day, or part of the title?`;
+  return {
+    ...open('titleDay', whole, asks, [quoted(title), `${before} on ${day}`]),
+    isOfTitle: true,
+  };
+};
+
 const LOOKS: readonly Look[] = [
+  titleDay,
   dayOfMonth,
   nextDay,
   dateOrder,

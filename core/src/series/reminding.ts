@@ -123,7 +123,7 @@ function* targets(planner: Planner, progress: Progress): Generator<Target> {
     ? comingTimes(planner, progress)
     : [upcoming(planner, progress)];
   for (const pending of coming) {
-    if (pending?.due == null) continue;
+    if (!pending || pending.due === null) continue;
     const { slot, due, opensAt } = pending;
     // Without reminders from here on there is no need to look on, for ever.
     if (!remindersFrom(progress, slot)) return;
