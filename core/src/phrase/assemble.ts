@@ -19,6 +19,7 @@ import type { Context, Fact, WrittenDate } from './facts.ts';
 import type { Problem } from './read.ts';
 import {
   anchored,
+  isOfEach,
   isPerDay,
   isYearDate,
   ruleOf,
@@ -194,19 +195,43 @@ function leaveUnused(
   whole: string | undefined,
 ): void {
   if (!rule) facts.leave('except', 'extra', 'fixed');
-  if (!rule || rule.freq !== 'WEEKLY') facts.leave('notOn');
+  if (rule?.freq !== 'WEEKLY' || !rule.byDay.length) facts.leave('notOn');
   const months = facts.get('months')?.months;
   if (months && !rule?.byMonth.length && (repeat || months.length > 1)) facts.leave('months');
-  if (repeat?.by !== 'quota' && !isPerDay(facts) && !timesAYear(facts)) facts.leave('quota');
+  const isTimesAYear = rule !== null && timesAYear(facts) > 0;
+  if (repeat?.by !== 'quota' && !isPerDay(facts) && !isTimesAYear) facts.leave('quota');
+  if (repeat) facts.leave('once');
+  else leaveOtherDays(facts);
+  if (facts.has('at') || facts.has('part')) facts.leave('undated');
   if (whole !== 'after') facts.leave('ontoRule');
   const isDay = !repeat || rule?.freq === 'WEEKLY';
   if (whole !== 'after' && (!isDay || facts.has('weekdays'))) facts.leave('onto');
-  if (rule && facts.get('monthDays')?.repeats === false && !rule.byMonthDay.length)
-    facts.leave('monthDays');
-  if (rule && facts.get('positions')?.repeats === false && !rule.byDay.length)
-    facts.leave('positions');
-  if (rule && facts.get('weekdays')?.repeats === false && !rule.byDay.length)
-    facts.leave('weekdays');
+  if (!rule || facts.has('rule')) return;
+  // Of two ways to name the days one is in the rule: no other may be lost without a word.
+  const isPlaced = rule.byDay.some(({ ordinal }) => ordinal !== null);
+  const unit = facts.get('every')?.unit;
+  const monthDays = facts.get('monthDays');
+  const named = facts.get('months')?.months ?? [];
+  const isUsed = monthDays && isOfEach(monthDays, unit, monthDays.months ?? named);
+  if (!rule.byMonthDay.length || !isUsed) facts.leave('monthDays');
+  if (!isPlaced) facts.leave('positions');
+  if (!rule.bySetPos.length) facts.leave('ofSet');
+  if (rule.freq !== 'WEEKLY') facts.leave('weekdays');
+  const isOfMonth = isPlaced || rule.bySetPos.length > 0 || rule.byMonthDay.length > 0;
+  const names = (['positions', 'ofSet', 'monthDays'] as const).filter((kind) => facts.has(kind));
+  if (!unit || unit === 'month' || !isOfMonth || !names.length) return;
+  // “every week on the first Monday of the month” says two things; “every year … of May” does not.
+  if (unit !== 'year' || !rule.byMonth.length) facts.leave('every');
+}
+
+/** A one-off has one day: what names another is left over. */
+function leaveOtherDays(facts: Facts): void {
+  const isGiven = (['counted', 'start', 'range', 'date'] as const).some((kind) => facts.has(kind));
+  const kinds = (['weekdays', 'onto', 'positions', 'monthDays'] as const).filter((kind) =>
+    facts.has(kind),
+  );
+  facts.leave('ofSet', ...(isGiven ? kinds : kinds.slice(1)));
+  if (isGiven || kinds[0] === 'weekdays' || kinds[0] === 'onto') facts.leave('months');
 }
 
 function addTimes(

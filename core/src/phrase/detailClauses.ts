@@ -141,6 +141,27 @@ const atTime: Clause = (tokens, at) => {
   return { facts: [fact], next: read.next };
 };
 
+/** “from 18:00 to 20:00”, “18:00-20:00”: when it begins, and how long it takes. */
+const fromTo: Clause = (tokens, at) => {
+  const lead = words(tokens, at, 'from|between');
+  const first = time(tokens, lead ?? at);
+  const to = first && words(tokens, first.next, 'to|until|till|and|-|–');
+  const last = to === null ? null : time(tokens, to);
+  if (!first || !last || (first.value.bare && last.value.bare)) return null;
+  if (lead === null && (first.value.bare || last.value.bare)) return null;
+  const minutes = last.value.minute - first.value.minute;
+  if (first.value.minute < 0 || minutes <= 0) return null;
+  const hours = Math.floor(minutes / 60);
+  const takes = `PT${hours ? `${hours}H` : ''}${minutes % 60 ? `${minutes % 60}M` : ''}`;
+  return {
+    facts: [
+      { fact: 'at', minutes: [first.value.minute] },
+      { fact: 'takes', span: takes },
+    ],
+    next: last.next,
+  };
+};
+
 /** What becomes of a closed day: “if closed, the working day before”, “on the nearest working day”. */
 const closed: readonly Clause[] = [
   'if closed ,? ',
@@ -396,6 +417,7 @@ export const DETAIL_CLAUSES: readonly Clause[] = [
   ...dayParts,
   ...closed,
   ...closedShort,
+  beginning('from between noon midday #', fromTo),
   beginning('at @ by #', atTime),
   ...opens,
   ...unfinished,

@@ -303,6 +303,15 @@ describe('reading', () => {
       notUnderstood: ['every Friday'],
       series: { title: 'Wash every Friday', repeat: weekly('FREQ=WEEKLY;BYDAY=MO') },
     });
+    // Of two ways to name its days, neither is lost without a word.
+    expect(read('Sweep every weekend except the first of the month', TODAY)).toMatchObject({
+      notUnderstood: [expect.stringContaining('weekend')],
+    });
+    const left = (text: string) => read(text, TODAY).notUnderstood;
+    expect(left('Sweep every 2 months on Friday')).toEqual(['on Friday']);
+    expect(left('Sweep every week on the first Monday of the month')).toEqual(['every week']);
+    expect(left('Sweep on the 20th, on a Tuesday')).toEqual(['on the 20th']);
+    expect(left('Sweep once, 2 weeks after done')).toEqual(['once']);
     expect(read('Order wax tomorrow until June 3', TODAY)).toMatchObject({
       notUnderstood: ['until June 3'],
       series: { title: 'Order wax until June 3', start: '2026-11-25' },

@@ -6,6 +6,8 @@ import { assemble } from './assemble.ts';
 import { doubtsOf, type Doubt } from './doubts.ts';
 import type { Context, DateOrder, Fact } from './facts.ts';
 import { Facts, scan, titleOf, type Matched } from './scan.ts';
+import type { Token } from './tokens.ts';
+import { ADVERBS } from './words.ts';
 
 /** Something in the text that cannot be: an impossible date, an interval of 0. */
 export interface Problem {
@@ -109,7 +111,7 @@ export function readPlainly(text: string, today: LocalDate, options: ReadOptions
     text: whole,
   };
   const { tokens, matched, doubtful } = scan(whole, context);
-  const { facts, used, left, assembled } = understood(matched, context);
+  const { facts, used, left, assembled } = understood(withoutNames(matched, tokens), context);
   const { series: untitled, problems, isDateOfRule } = assembled;
   const title = titleOf(whole, tokens, used);
   const partOf = (fact: Fact['fact']): PartKind | null => {
@@ -147,6 +149,30 @@ export function readPlainly(text: string, today: LocalDate, options: ReadOptions
     context,
   };
 }
+
+/**
+ * “Weekly review every Friday”: an adverb before a word of the title is part of its name, where
+ * another clause says how it comes back.
+ */
+function withoutNames(matched: readonly Matched[], tokens: readonly Token[]): readonly Matched[] {
+  const isName = ({ text, from, to }: Matched) => {
+    if (!ADVERBS.has(text.toLowerCase())) return false;
+    const next = tokens.find((token) => token.from >= to);
+    const isWord = next?.kind === 'word' && !matched.some((it) => it.from === next.from);
+    return isWord && matched.some((it) => it.from !== from && it.facts.some(saysRepeat));
+  };
+  return matched.filter((it) => !isName(it));
+}
+
+const WHOLE_REPEATS: ReadonlySet<Fact['fact']> = new Set([
+  'every',
+  'after',
+  'workday',
+  'everyWorkdays',
+  'rule',
+]);
+const saysRepeat = (fact: Fact) =>
+  WHOLE_REPEATS.has(fact.fact) || ('repeats' in fact && fact.repeats);
 
 /** The clauses that make a definition together; those that do not go with the others stay in the title. */
 function understood(matched: readonly Matched[], context: Context) {

@@ -264,7 +264,8 @@ const monthDays: Clause = (tokens, at) => {
       fact: 'monthDays',
       days: days!.value,
       n: of?.n ?? 1,
-      repeats,
+      // Several days of one month are of each: a one-off has one.
+      repeats: repeats || days!.value.length > 1,
       ...(named && next === named.next ? { months: named.months } : {}),
       ...(of?.months ? { months: of.months } : {}),
       ...(orLast !== null
@@ -432,6 +433,8 @@ const everyUnit: Clause = (tokens, at) => {
 };
 
 const HALF: readonly [pattern: string, n: number, unit: Unit][] = [
+  ['once a|per|every fortnight', 2, 'week'],
+  ['once a|per|every quarter', 3, 'month'],
   ['every|each half a? year', 6, 'month'],
   ['every|each half an? hour', 30, 'minute'],
   ['every|each quarter of an hour', 15, 'minute'],

@@ -42,10 +42,16 @@ export function ruleOf(
   const unit = every?.unit;
   if (positions && (positions.repeats || unit === 'month' || unit === 'year'))
     return positioned(rule, positions, unit);
-  if (monthDays && (monthDays.repeats || unit === 'month'))
-    return ofMonthDays(rule, monthDays, facts.textOf('monthDays'), problems);
+  if (monthDays && isOfEach(monthDays, unit, byMonth)) {
+    const made = ofMonthDays(rule, monthDays, facts.textOf('monthDays'), problems);
+    // “every May on the 5th”
+    return unit === 'year' && (byMonth.length === 1 || interval > 1)
+      ? { ...made, freq: 'YEARLY' }
+      : made;
+  }
   const without = facts.get('notOn')?.days ?? [];
-  if (weekdays && (!unit || unit === 'week'))
+  const isEachDayOf = unit === 'day' && interval === 1;
+  if (weekdays && (!unit || unit === 'week' || isEachDayOf))
     return weekly(rule, remaining(weekdays.days, without), weekStart);
   if (without.length && (!unit || unit === 'day') && interval === 1)
     return weekly(rule, remaining(WEEKDAYS, without), weekStart);
@@ -58,6 +64,15 @@ export function ruleOf(
 function weekdaysOf(facts: Facts): Pick<FactOf<'weekdays'>, 'days' | 'repeats'> | undefined {
   const onto = facts.has('after') ? undefined : facts.get('onto');
   return facts.get('weekdays') ?? (onto && { days: onto.days, repeats: false });
+}
+
+/** Whether a day of the month is of each month, or of those that are named. */
+export function isOfEach(
+  monthDays: FactOf<'monthDays'>,
+  unit: Unit | undefined,
+  byMonth: readonly number[],
+): boolean {
+  return monthDays.repeats || unit === 'month' || (unit === 'year' && byMonth.length > 0);
 }
 
 /** The step, in which a clause about days may say it as well as one about a unit. */

@@ -1,5 +1,5 @@
 import { WEEKDAYS, parseDay, type LocalDate } from '../calendar/day.ts';
-import { parseSpan, type Span } from '../calendar/span.ts';
+import type { Span } from '../calendar/span.ts';
 import { formatRule } from '../rule/format.ts';
 import { parseRule } from '../rule/parse.ts';
 import { plainRule } from '../rule/rule.ts';
@@ -10,6 +10,7 @@ import { ENGLISH } from './speech/english.ts';
 import { dayName, ruleText } from './speech/ruleWords.ts';
 import { dateIn, type Speech } from './speech/speech.ts';
 import { quoted } from './tokens.ts';
+import type { Unit } from './words.ts';
 
 /** One part of a sentence. Every kind but `text` and `title` is something that a person can change. */
 export interface SentencePart {
@@ -345,16 +346,13 @@ export function spanText(span: Span): string {
   return spanIn(ENGLISH, span);
 }
 
+const SPAN = /^P(?:(\d+)Y)?(?:(\d+)M)?(?:(\d+)W)?(?:(\d+)D)?(?:T(?:(\d+)H)?(?:(\d+)M)?)?$/u;
+const SPAN_UNITS: readonly Unit[] = ['year', 'month', 'week', 'day', 'hour', 'minute'];
+
+/** A span in the units in which it is written: it is read back as the same. */
 function spanIn(speech: Speech, span: Span): string {
-  const weeks = /^P(\d+)W$/.exec(span);
-  if (weeks) return speech.count(Number(weeks[1]), 'week');
-  const { months, days, minutes } = parseSpan(span);
-  const years = months % 12 === 0 ? months / 12 : 0;
-  const hours = minutes % 60 === 0 ? minutes / 60 : 0;
-  const parts = [
-    years ? speech.count(years, 'year') : months ? speech.count(months, 'month') : '',
-    days ? speech.count(days, 'day') : '',
-    hours ? speech.count(hours, 'hour') : minutes ? speech.count(minutes, 'minute') : '',
-  ];
-  return speech.list(parts.filter(Boolean));
+  const counts = SPAN.exec(span)?.slice(1) ?? [];
+  return speech.list(
+    SPAN_UNITS.flatMap((unit, i) => (counts[i] ? [speech.count(Number(counts[i]), unit)] : [])),
+  );
 }

@@ -109,7 +109,7 @@ function withEdits(repeat: object | null, start: string): object | null {
 
 const anyReminder = fc
   .record({
-    before: fc.option(fc.constantFrom('P2D', 'P1W', 'P1M', 'PT2H', 'PT45M', 'P1M3D')),
+    before: fc.option(fc.constantFrom('P2D', 'P1W', 'P1M', 'PT2H', 'PT45M', 'PT1H30M', 'P1M3D')),
     at: fc.option(fc.constantFrom('00:00', '08:30', '18:00')),
     of: fc.constantFrom('due', 'plan', 'opens'),
     channel: fc.option(fc.constantFrom(...CHANNELS)),
@@ -139,7 +139,7 @@ const anySeries = fc
       fc.constant(null),
       anyRule.map((rule) => ({ by: 'calendar', rule })),
       fc
-        .constantFrom('P1D', 'P14D', 'P2W', 'P1M', 'P1Y', 'P1M3D', 'P2Y')
+        .constantFrom('P1D', 'P14D', 'P2W', 'P1M', 'P18M', 'P1Y', 'P1M3D', 'P1W3D', 'P2Y')
         .map((every) => ({ by: 'completion', every })),
       fc
         .constantFrom('P1D', 'P10D', 'P1W3D')
@@ -192,7 +192,7 @@ const anySeries = fc
     owe: fc.option(fc.constant('every')),
     closedDays: fc.constantFrom('keep', 'drop', 'before', 'after', 'nearest'),
     reminders: fc.option(fc.array(anyReminder, { minLength: 1, maxLength: 3 })),
-    takes: fc.option(fc.constantFrom('PT30M', 'PT1H', 'PT90M', 'PT100H')),
+    takes: fc.option(fc.constantFrom('PT30M', 'PT1H', 'PT90M', 'PT1H30M', 'PT100H')),
     place: fc.option(fc.constantFrom('Aboard', 'The yard', 'a “b” c', 'every day', 'b-c', 'é1')),
     pauses: fc.option(
       fc.constantFrom(

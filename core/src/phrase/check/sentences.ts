@@ -53,6 +53,11 @@ export const SENTENCES: readonly Spoken[] = [
   row('Turn the frames on a Saturday every two weeks', 'Turn the frames', '2026-11-28', cal('WEEKLY;INTERVAL=2;BYDAY=SA')),
   row('Turn the frames fortnightly on Fridays', 'Turn the frames', '2026-11-27', cal('WEEKLY;INTERVAL=2;BYDAY=FR')),
   row('Turn the frames every other weekend', 'Turn the frames', '2026-11-28', cal('WEEKLY;INTERVAL=2;BYDAY=SA,SU')),
+  row('Weekly review every Friday at 4pm', 'Weekly review', '2026-11-27', cal('WEEKLY;BYDAY=FR'), { at: ['16:00'] }),
+  row('Daily stand-up on weekdays at 9:30', 'Daily stand-up', T, cal(WORKDAYS), { at: ['09:30'] }),
+  row('Turn the frames every day on weekdays', 'Turn the frames', T, cal(WORKDAYS)),
+  row('Weekly review on Sunday', 'review', '2026-11-29', cal('WEEKLY;BYDAY=SU')),
+  row('Once a fortnight clean the hob', 'clean the hob', T, cal('WEEKLY;INTERVAL=2')),
   // Days of a month
   row('Read the gauge on the 5th of each month', 'Read the gauge', '2026-12-05', cal('MONTHLY;BYMONTHDAY=5')),
   row('Read the gauge on the 5th of every month', 'Read the gauge', '2026-12-05', cal('MONTHLY;BYMONTHDAY=5')),
@@ -78,6 +83,9 @@ export const SENTENCES: readonly Spoken[] = [
   row('Read the gauge on the second-last day of the month', 'Read the gauge', '2026-11-29', cal('MONTHLY;BYMONTHDAY=-2')),
   row('Read the gauge on the first Monday of each quarter', 'Read the gauge', '2027-01-04', cal('MONTHLY;BYMONTH=1,4,7,10;BYDAY=1MO')),
   row('Read the gauge on the last Friday of the year', 'Read the gauge', '2026-12-25', cal('MONTHLY;BYMONTH=12;BYDAY=-1FR')),
+  row('On the 1st and 15th read the gauge', 'read the gauge', '2026-12-01', cal('MONTHLY;BYMONTHDAY=1,15')),
+  row('Monthly reading on the last working day of each month', 'Monthly reading', T, { by: 'calendar', workday: -1, per: 'month' }),
+  row('Read the gauge every May on the 5th', 'Read the gauge', '2027-05-05', cal('YEARLY;BYMONTH=5;BYMONTHDAY=5')),
   // Weekdays of a month
   row('Open the shed on the first Monday of the month', 'Open the shed', '2026-12-07', cal('MONTHLY;BYDAY=1MO')),
   row('Open the shed on the third Thursday of each month', 'Open the shed', '2026-12-17', cal('MONTHLY;BYDAY=3TH')),
@@ -188,6 +196,8 @@ export const SENTENCES: readonly Spoken[] = [
   row('Feed the cat every 4 hours from 8 to 20', 'Feed the cat', T, cal('DAILY'), { at: ['08:00', '12:00', '16:00', '20:00'] }),
   row('Feed the cat 18:30 every day', 'Feed the cat', T, cal('DAILY'), { at: ['18:30'] }),
   row('Feed the cat every day at 18.30', 'Feed the cat', T, cal('DAILY'), { at: ['18:30'] }),
+  row('Choir every Thursday from 18:00 to 20:00', 'Choir', '2026-11-26', cal('WEEKLY;BYDAY=TH'), { at: ['18:00'], takes: 'PT2H' }),
+  row('Choir every Thursday 18:00-19:30', 'Choir', '2026-11-26', cal('WEEKLY;BYDAY=TH'), { at: ['18:00'], takes: 'PT1H30M' }),
   // Beginnings and ends
   row('Water the beans every day starting tomorrow', 'Water the beans', '2026-11-25', cal('DAILY')),
   row('Water the beans every day from 1 May', 'Water the beans', '2027-05-01', cal('DAILY')),
