@@ -30,7 +30,7 @@ const STEPS = [
   ['types', ['tsc', '-b', 'tsconfig.json']],
   ['lint', ['eslint', '.', '--max-warnings', '0']],
   ['format', ['prettier', '--check', '--log-level', 'warn', '.']],
-  ['unit and server tests', ['jest', '--json', `--outputFile=${jestReport}`]],
+  ['unit and server tests', ['jest', '--maxWorkers=2', '--json', `--outputFile=${jestReport}`]],
   ['browser tests', ['playwright', 'test', '-c', 'e2e/playwright.config.ts'], buildWeb],
 ];
 

@@ -1,8 +1,12 @@
 import fc from 'fast-check';
 import { formatInstant, parseInstant } from '../calendar/zone.ts';
+import { advance, begin } from './advance.ts';
+import { checkSeries } from './check.ts';
 import { rehearse, type Rehearsal, type RehearsalStep } from './rehearse.ts';
 import type { Reminder } from './reminders.ts';
+import { hasReminders, newestOf, nextReminderAt, remindersIn } from './reminding.ts';
 import type { Settings } from './settings.ts';
+import { plannerOf } from './slots.ts';
 
 // Each moment was computed by hand from R17 and the calendar; clock changes are those of the tz
 // data: Europe/London 2027-03-28 and 2027-10-31, America/New_York 2027-03-14 and 2027-11-07.
@@ -404,4 +408,47 @@ test('whatever happens: never in quiet hours, never after its end, never twice, 
     ),
     { numRuns: 40, seed: 18 },
   );
+});
+
+describe('for who delivers them', () => {
+  const settings: Settings = { zone: 'Europe/London', dayStart: '00:00', weekStart: 'MO' };
+  const planner = plannerOf(settings);
+  const from = parseInstant('2027-06-01T06:00:00Z');
+  const until = parseInstant('2027-07-01T00:00:00Z');
+  const begun = (series: object) =>
+    advance(planner, begin(checkSeries({ title: 'Send the log', ...series }), from), from).progress;
+
+  test('the next moment is the first of all that come', () => {
+    for (const series of [
+      { ...rule('FREQ=WEEKLY;BYDAY=SA', '2027-06-05'), closedDays: 'before' },
+      { ...rule('FREQ=DAILY;INTERVAL=9', '2027-06-05'), at: ['08:00', '20:00'] },
+      { start: '2027-06-20', repeat: { by: 'completion', every: 'P4D' } },
+      once('2027-06-30'),
+    ]) {
+      const reminders = [{ before: 'P2D', at: '18:00' }, { before: 'PT3H' }];
+      const progress = begun({ ...series, reminders });
+      const all = remindersIn(planner, progress, settings, from, until);
+      expect(all.length).toBeGreaterThan(0);
+      let after = from;
+      for (const at of new Set(all.map((it) => it.at))) {
+        expect(nextReminderAt(planner, progress, settings, after)).toBe(at);
+        after = at;
+      }
+    }
+    const silent = begun(rule('FREQ=DAILY', '2027-06-05'));
+    expect(hasReminders(silent)).toBe(false);
+    expect(nextReminderAt(planner, silent, settings, from)).toBeNull();
+    expect(remindersIn(planner, silent, settings, from, until)).toEqual([]);
+  });
+
+  test('after an outage each time has its newest one', () => {
+    const reminders = [{ before: 'P2D' }, { before: 'P1D' }, { at: '18:00', channel: 'email' }];
+    const progress = begun({ ...once('2027-06-12'), reminders });
+    const all = remindersIn(planner, progress, settings, from, until);
+    expect(all).toHaveLength(3);
+    expect(newestOf(all).map(({ at, channel }) => [formatInstant(at), channel])).toEqual([
+      ['2027-06-11T08:00:00Z', undefined],
+      ['2027-06-12T17:00:00Z', 'email'],
+    ]);
+  });
 });
