@@ -11,7 +11,19 @@ export interface SpanParts {
   minutes: number;
 }
 
+type SixNumbers = [number, number, number, number, number, number];
+
 const SPAN = /^P(?:(\d+)Y)?(?:(\d+)M)?(?:(\d+)W)?(?:(\d+)D)?(?:T(?:(\d+)H)?(?:(\d+)M)?)?$/;
+
+/**
+ * How many years, months, weeks, days, hours and minutes a span is written with, in that order; null
+ * for each that it lacks, and as a whole where it is not so written.
+ */
+export function spanUnits(text: string): (number | null)[] | null {
+  const found = SPAN.exec(text);
+  if (!found || text.endsWith('P') || text.endsWith('T')) return null;
+  return found.slice(1).map((count) => (count === undefined ? null : Number(count)));
+}
 
 /** The longest span taken, in its own unit: about a hundred years of days. */
 const MOST_DAYS = 36525;
@@ -24,14 +36,14 @@ const MOST_DAYS = 36525;
  * @example parseSpan('P2W') // { months: 0, days: 14, minutes: 0 }
  */
 export function parseSpan(text: string, where = 'span'): SpanParts {
-  const found = SPAN.exec(text);
-  if (!found || text.endsWith('P') || text.endsWith('T'))
+  const units = spanUnits(text);
+  if (!units)
     throw new CoreError('span.form', where, `“${text}” is not a span written as P14D or PT36H.`);
-  const n = (group: number) => Number(found[group] ?? 0);
+  const [years, months, weeks, daysAlone, hours, minutes] = units.map((n) => n ?? 0) as SixNumbers;
   const span = {
-    months: n(1) * 12 + n(2),
-    days: n(3) * 7 + n(4),
-    minutes: n(5) * 60 + n(6),
+    months: years * 12 + months,
+    days: weeks * 7 + daysAlone,
+    minutes: hours * 60 + minutes,
   };
   const days = span.months * 30.4 + span.days + span.minutes / 1440;
   if (days === 0)

@@ -2,7 +2,6 @@ import {
   WEEKDAYS,
   formatDay,
   parseDay,
-  weekdayIndex,
   type Day,
   type LocalDate,
   type Weekday,
@@ -12,10 +11,11 @@ import { formatTime } from '../calendar/time.ts';
 import { CoreError } from '../errors.ts';
 import { datesOf } from '../rule/expand.ts';
 import { formatRule } from '../rule/format.ts';
-import { plainRule, type Rule } from '../rule/rule.ts';
+import { plainRule, weekdayParts, type Rule } from '../rule/rule.ts';
 import type { Ends, Repeat, Series } from '../series/definition.ts';
-import { resolve } from './dates.ts';
+import { resolve, weekdayFrom } from './dates.ts';
 import type { Context, Fact, WrittenDate } from './facts.ts';
+import { spanOf } from './numbers.ts';
 import type { Problem } from './read.ts';
 import {
   anchored,
@@ -52,7 +52,9 @@ export function assemble(facts: Facts, context: Context): Assembled {
   const rule = whole || hours ? null : ruleOf(facts, weekStart, problems, text);
   if (whole || (rule && !yearDates(facts))) facts.leave('dates');
 
-  const given = givenStart(facts, dates, rule, today);
+  // “every year on 12 June” is a rule.
+  const isDateOfRule = rule?.freq === 'YEARLY' && isYearDate(facts.get('date'));
+  const given = givenStart(facts, dates, isDateOfRule, today);
   const made = repeatOf({ facts, dates, problems, whole, hours, rule, given, context });
   const { repeat } = made;
   const start = facts.has('undated') ? null : made.start;
@@ -66,7 +68,6 @@ export function assemble(facts: Facts, context: Context): Assembled {
   if (repeat && ends) series.ends = ends;
   facts.leave(...(repeat ? said.slice(1) : said));
   addDetails(facts, dates, series, start ?? today);
-  const isDateOfRule = rule?.freq === 'YEARLY' && isYearDate(facts.get('date'));
   return { series, problems, isDateOfRule };
 }
 
@@ -95,17 +96,15 @@ class Dates {
 }
 
 /** The day that is given to begin on: a start, or a date beside a repeat. */
-function givenStart(facts: Facts, dates: Dates, rule: Rule | null, today: Day): Day | null {
-  const date = facts.get('date');
-  // “every year on 12 June” is a rule.
-  const isOfRule = rule?.freq === 'YEARLY' && isYearDate(date);
+function givenStart(facts: Facts, dates: Dates, isDateOfRule: boolean, today: Day): Day | null {
+  const date = isDateOfRule ? undefined : facts.get('date');
   const starts = (['counted', 'start', 'range'] as const).filter((kind) => facts.has(kind));
   facts.leave(...starts.slice(1));
   const [kind] = starts;
-  if (kind && date && !isOfRule) facts.leave('date');
+  if (kind && date) facts.leave('date');
   if (kind === 'range') return dates.in('range', facts.get('range')!.from, today);
   if (kind) return dates.in(kind, facts.get(kind)!.date, today);
-  return date && !isOfRule ? dates.in('date', date.date, today) : null;
+  return dates.in('date', date?.date, today);
 }
 
 interface RepeatInput {
@@ -184,7 +183,7 @@ function ruled(rule: Rule, { facts, dates, given, context: { today } }: RepeatIn
 function hourly(facts: Facts): Span | null {
   const every = facts.get('every');
   if (every?.unit !== 'hour' && every?.unit !== 'minute') return null;
-  return `PT${every.n}${every.unit === 'hour' ? 'H' : 'M'}`;
+  return spanOf(new Map([[every.unit, every.n]]));
 }
 
 /** What was said and has no meaning beside the rest. */
@@ -302,18 +301,15 @@ function ontoOf(facts: Facts, text: string, problems: Problem[]): string | null 
   if (rule) return formatRule(rule);
   const days = facts.get('onto')?.days;
   if (!days) return null;
-  const byDay = WEEKDAYS.filter((day) => days.includes(day)).map((weekday) => ({
-    ordinal: null,
-    weekday,
-  }));
-  return formatRule({ ...plainRule('WEEKLY'), byDay });
+  return formatRule({ ...plainRule('WEEKLY'), byDay: weekdayParts(days) });
 }
 
 /** The day of a one-off that is named by a weekday, a day of the month or a month alone. */
-export function oneOffDay(facts: Facts, today: Day): Day | null {
+function oneOffDay(facts: Facts, today: Day): Day | null {
   const days: readonly Weekday[] | undefined =
     facts.get('weekdays')?.days ?? facts.get('onto')?.days;
-  if (days?.length) return Math.min(...days.map((day) => nextWeekday(day, today)));
+  if (days?.length)
+    return Math.min(...days.map((day) => weekdayFrom(today, WEEKDAYS.indexOf(day))));
   const positions = facts.get('positions');
   const monthDay = facts.get('monthDays')?.days[0];
   const months = facts.get('months')?.months;
@@ -328,10 +324,6 @@ export function oneOffDay(facts: Facts, today: Day): Day | null {
   return months?.length === 1
     ? resolve({ kind: 'yearless', month: months[0]!, day: 1 }, today)
     : null;
-}
-
-function nextWeekday(day: Weekday, today: Day): Day {
-  return today + ((WEEKDAYS.indexOf(day) - weekdayIndex(today) + 7) % 7);
 }
 
 function tidySpan(span: Span, where: string, problems: Problem[]): Span {

@@ -1,4 +1,3 @@
-import { WEEKDAYS } from '../calendar/day.ts';
 import { parseSpan, type Span } from '../calendar/span.ts';
 import { formatTime, type LocalTime } from '../calendar/time.ts';
 import { CoreError } from '../errors.ts';
@@ -6,20 +5,12 @@ import type { Channel, Reminder, ReminderOf } from '../series/reminders.ts';
 import { boundDate, date, shortDate, weekday } from './dates.ts';
 import type { Clause, Context, Fact, Read } from './facts.ts';
 import { beginning, fixed, line, lines } from './lines.ts';
-import { done, number, span, unit, words } from './numbers.ts';
-import { BEHIND_TIME, partOfDay, time, times as timesOfDay } from './times.ts';
+import { done, number, span, spanOf, unit, words } from './numbers.ts';
+import { BEHIND_TIME, partOfDay, time, times as timesOfDay, withPart } from './times.ts';
 import { unquoted, type Token } from './tokens.ts';
 import { PARTS_OF_DAY } from './words.ts';
 
 /** The clauses that say when it begins and ends, its time of day, and what goes with each time. */
-
-/** A part of the day behind a date: “tomorrow morning”. */
-function withPart(fact: Fact, tokens: readonly Token[], next: number) {
-  const part = partOfDay(tokens, next);
-  return part && !part.value.plural
-    ? { facts: [fact, { fact: 'part', minute: part.value.minute } as const], next: part.next }
-    : { facts: [fact], next };
-}
 
 const EDGE = 'the? end|start|beginning|weekend';
 
@@ -35,8 +26,7 @@ const plainDate: Clause = (tokens, at, context) => {
   if (!read) return null;
   const bare = read.next === on + 1 ? weekday(tokens, on) : null;
   if (bare && lead === null) return null;
-  const named = bare ? WEEKDAYS[bare.value]! : null;
-  return withPart({ fact: 'date', date: read.value, weekday: named }, tokens, read.next);
+  return withPart([{ fact: 'date', date: read.value }], tokens, read.next, true);
 };
 
 const PARTS = [...PARTS_OF_DAY.keys()];
@@ -44,7 +34,6 @@ const partFact = (part: string): Fact => ({ fact: 'part', minute: PARTS_OF_DAY.g
 const todayFact = ({ today }: Context): Fact => ({
   fact: 'date',
   date: { kind: 'day', day: today },
-  weekday: null,
 });
 
 const dayParts: readonly Clause[] = [
@@ -57,7 +46,7 @@ const dayParts: readonly Clause[] = [
 ];
 
 const start: Clause = (tokens, at, context) => {
-  const from = words(tokens, at, 'starting|beginning|first on|from|in?') ?? null;
+  const from = words(tokens, at, 'starting|beginning|first on|from|in?');
   if (from !== null) {
     const read = boundDate(tokens, from, context);
     return read && { facts: [{ fact: 'start', date: read.value }], next: read.next };
@@ -127,8 +116,8 @@ const atTime: Clause = (tokens, at) => {
     (time(tokens, at + 1)?.value.bare === false ? words(tokens, at, 'by') : null);
   const half = tokens[at]!.kind === 'number' && words(tokens, at + 1, 'am|pm') !== null;
   // “Version 2.10” is a title: without “at”, a time is written as 2:10.
-  const isClock = tokens[at]!.kind === 'time' && tokens[at]!.low.includes(':');
-  if (lead === null && !isClock && !half) return null;
+  const isColon = tokens[at]!.kind === 'time' && tokens[at]!.low.includes(':');
+  if (lead === null && !isColon && !half) return null;
   const read = timesOfDay(tokens, lead ?? at);
   if (!read) return null;
   const { value } = read;
@@ -318,9 +307,7 @@ const BEFORE: readonly [pattern: string, of: ReminderOf][] = [
 function oneUnit(tokens: readonly Token[], at: number): Read<Span> {
   const of = unit(tokens, at);
   if (!of) return null;
-  const { n, unit: name } = of.value;
-  const clock = name === 'hour' || name === 'minute';
-  return done(`P${clock ? 'T' : ''}${n}${name[0]!.toUpperCase()}`, of.next);
+  return done(spanOf(new Map([[of.value.unit, of.value.n]])), of.next);
 }
 
 /** Days and hours before are two reminders: “a day and 2 hours before”. */

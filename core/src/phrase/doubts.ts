@@ -7,7 +7,7 @@ import type { PlainReading } from './read.ts';
 import type { Facts, Matched } from './scan.ts';
 import { ENGLISH } from './speech/english.ts';
 import { dayName } from './speech/ruleWords.ts';
-import { dateIn, monthNames } from './speech/speech.ts';
+import { dateIn, monthNames, needsYear } from './speech/speech.ts';
 import { quoted } from './tokens.ts';
 import { PLURAL_WEEKDAYS, WEEKDAYS_BY_WORD } from './words.ts';
 
@@ -135,51 +135,25 @@ const hours: Look = (facts, { repeat }) => {
 
 const DATED = ['date', 'start', 'until', 'counted'] as const;
 
-/** The dates of a sentence that may be others. */
-function otherDate(
-  facts: Facts,
-  why: OtherDate['why'],
-): { date: WrittenDate; or: OtherDate } | null {
-  for (const kind of DATED) {
-    const date = facts.get(kind)?.date;
-    if (date?.or?.why === why) return { date, or: date.or };
-  }
-  return null;
-}
-
-/** “next Friday” on a Thursday: tomorrow, or in the week after. */
-const nextDay: Look = (facts, _series, { today }) => {
-  const found = otherDate(facts, 'nextDay');
-  if (!found) return null;
-  const { date, or } = found;
-  return open(
-    'nextDay',
-    or,
-    'Which one?',
-    [date, or.date].map((it) => dateWords(it, today)),
-  );
-};
-
-/** “5/12/2027”: the 5th of December, or the 12th of May. */
-const dateOrder: Look = (facts, _series, { today }) => {
-  const found = otherDate(facts, 'dateOrder');
-  if (!found) return null;
-  const { date, or } = found;
-  return open(
-    'dateOrder',
-    or,
-    'Which date?',
-    [date, or.date].map((it) => dateWords(it, today)),
-  );
-};
+/** A date of the sentence that may be another one. */
+const otherDate =
+  (why: OtherDate['why'], asks: string): Look =>
+  (facts, _series, { today }) => {
+    const date = DATED.map((kind) => facts.get(kind)?.date).find((it) => it?.or?.why === why);
+    if (!date?.or) return null;
+    const words = [date, date.or.date].map((it) => dateWords(it, today));
+    return open(why, date.or, asks, words);
+  };
 
 function dateWords(date: WrittenDate, today: Day): string {
   if (date.kind === 'yearless') return `${date.day} ${monthNames(ENGLISH)[date.month - 1]!}`;
   return date.kind === 'day' ? dayWords(date.day, today) : '';
 }
 
-const dayWords = (day: Day, today: Day) =>
-  dateIn(ENGLISH, formatDay(day), { weekday: true, year: day < today || day - today >= 300 });
+function dayWords(day: Day, today: Day): string {
+  const date = formatDay(day);
+  return dateIn(ENGLISH, date, { weekday: true, year: needsYear(date, formatDay(today)) });
+}
 
 /** “until September”: to its end, or to its beginning. */
 const untilMonth: Look = (facts) => {
@@ -196,6 +170,8 @@ const untilMonth: Look = (facts) => {
   ]);
 };
 
+const EACH_MONTH = { n: 1, named: [], inMonths: '' };
+
 /** “the 5th”, “the first Saturday”: of this month, or of each. */
 const dayOfMonth: Look = (facts, { repeat, start }) => {
   if (repeat || start === null) return null;
@@ -206,7 +182,6 @@ const dayOfMonth: Look = (facts, { repeat, start }) => {
   const it = facts.clause(positions ? 'positions' : monthDays ? 'monthDays' : 'date');
   if (!it || (day === undefined && !positions)) return null;
   const only = dateIn(ENGLISH, start, { weekday: true });
-  const each = { n: 1, named: [], inMonths: '' };
   const lead = it.text.toLowerCase().startsWith('by ') ? 'by' : 'on';
   if (positions) {
     const groups = positions.days.map(({ ordinal, weekday }) => ({
@@ -216,12 +191,12 @@ const dayOfMonth: Look = (facts, { repeat, start }) => {
     if (!groups.every(({ nth }) => ENGLISH.isPlace(nth[0]!))) return null;
     return open('dayOfMonth', it, 'Once, or in each month?', [
       `on ${only}`,
-      ENGLISH.positions(groups, each),
+      ENGLISH.positions(groups, EACH_MONTH),
     ]);
   }
   return open('dayOfMonth', it, 'Once, or in each month?', [
     `${lead} ${only}`,
-    ENGLISH.monthDays([day!], each, null),
+    ENGLISH.monthDays([day!], EACH_MONTH, null),
   ]);
 };
 
@@ -265,7 +240,7 @@ const everyNth: Look = (facts) => {
   const part = partBehind(it);
   return open('everyNth', it, 'Counted in weeks, or in each month?', [
     `${ENGLISH.weeksOn(fact.nth, names)}${part}`,
-    `${ENGLISH.positions([{ nth: [fact.nth], names }], { n: 1, named: [], inMonths: '' })}${part}`,
+    `${ENGLISH.positions([{ nth: [fact.nth], names }], EACH_MONTH)}${part}`,
   ]);
 };
 
@@ -296,8 +271,10 @@ const titleDay: Look = (_facts, { title, start, repeat }, { today, text }) => {
 const LOOKS: readonly Look[] = [
   titleDay,
   dayOfMonth,
-  nextDay,
-  dateOrder,
+  // “next Friday” on a Thursday: tomorrow, or in the week after.
+  otherDate('nextDay', 'Which one?'),
+  // “5/12/2027”: the 5th of December, or the 12th of May.
+  otherDate('dateOrder', 'Which date?'),
   everyNth,
   range,
   untilMonth,

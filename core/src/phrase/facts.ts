@@ -67,7 +67,7 @@ export type Fact =
   | { fact: 'after'; every: Span; workdays: boolean }
   /** By the calendar, said in so many words. */
   | { fact: 'fixed' }
-  | { fact: 'date'; date: WrittenDate; weekday: Weekday | null }
+  | { fact: 'date'; date: WrittenDate }
   | { fact: 'start'; date: WrittenDate }
   /** The day that it is counted from, which need be none of its own. */
   | { fact: 'counted'; date: WrittenDate }

@@ -1,4 +1,3 @@
-import type { Weekday } from '../calendar/day.ts';
 import type { Span } from '../calendar/span.ts';
 import {
   FIGURES,
@@ -8,11 +7,10 @@ import {
   type Reader,
   type WrittenDate,
 } from './facts.ts';
-import { boundDate, date, dayAndMonth, dayNumber, daysList, month, monthList } from './dates.ts';
-import { number, ordinal, plain, position, several, span, unit } from './numbers.ts';
-import { time, times, type WrittenTime } from './times.ts';
+import { date, dayAndMonth, dayNumber, monthList } from './dates.ts';
+import { number, plain, span } from './numbers.ts';
+import { time, type WrittenTime } from './times.ts';
 import type { Token } from './tokens.ts';
-import type { Unit } from './words.ts';
 
 /**
  * A line of the grammar is a pattern with what it says. In a pattern, words stand for themselves:
@@ -21,41 +19,23 @@ import type { Unit } from './words.ts';
  */
 interface Slots {
   n: number;
-  nth: number;
-  place: number;
-  unit: { n: number; unit: Unit };
   span: Span;
-  spans: Span[];
   time: WrittenTime;
   to: WrittenTime;
-  times: WrittenTime[];
   date: WrittenDate;
-  bound: WrittenDate;
-  until: WrittenDate;
   dayMonth: WrittenDate;
   day: number;
-  days: { days: Weekday[]; plural: boolean };
-  month: number;
   months: number[];
 }
 
 const READERS: { [K in keyof Slots]: Reader<Slots[K]> } = {
   n: plain(number),
-  nth: plain(ordinal),
-  place: plain(position),
-  unit: plain(unit),
   span: plain(span),
-  spans: plain((tokens, at) => several(tokens, at, span)),
   time: plain(time),
   to: plain(time),
-  times: plain(times),
   date,
-  bound: boundDate,
-  until: boundDate,
   dayMonth: plain(dayAndMonth),
   day: plain(dayNumber),
-  days: plain(daysList),
-  month: plain(month),
   months: plain(monthList),
 };
 

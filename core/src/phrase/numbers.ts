@@ -137,7 +137,8 @@ function spanPiece(tokens: readonly Token[], at: number) {
   return n && of ? { n: n.value * of.value.n, unit: of.value.unit, next: of.next } : null;
 }
 
-function spanOf(parts: ReadonlyMap<Unit, number>): Span {
+/** Counts of units as an ISO 8601 span. */
+export function spanOf(parts: ReadonlyMap<Unit, number>): Span {
   const part = (name: Unit, letter: string) =>
     parts.has(name) ? `${parts.get(name)}${letter}` : '';
   const days = part('year', 'Y') + part('month', 'M') + part('week', 'W') + part('day', 'D');

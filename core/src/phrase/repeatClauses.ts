@@ -2,18 +2,23 @@ import type { Weekday } from '../calendar/day.ts';
 import type { QuotaPer } from '../series/quota.ts';
 import type { Per } from '../rule/workdays.ts';
 import { codes, date, dayAndMonth, daysList, isCounted, monthList, weekday } from './dates.ts';
-import type { Clause, Fact, WrittenDate } from './facts.ts';
+import type { Clause, Context, Fact, WrittenDate } from './facts.ts';
 import { beginning, fixed, line, lines } from './lines.ts';
 import { number, ordinal, position, several, span, unit, words } from './numbers.ts';
-import { partOfDay } from './times.ts';
+import { partOfDay, withPart } from './times.ts';
 import type { Token } from './tokens.ts';
-import { ADVERBS, type Unit } from './words.ts';
+import { ADVERBS, MONDAY_TO_FRIDAY, WEEKEND, type Unit } from './words.ts';
 
 /** The clauses that say how something comes back. */
 
 const EVERY = 'every|each';
-const PER: Record<string, Per> = { month: 'month', quarter: 'quarter', year: 'year' };
-const MONTHS_IN = { month: 1, quarter: 3, year: 12 } as const;
+const MONTHS_IN: Record<Per, number> = { month: 1, quarter: 3, year: 12 };
+
+/** The first month of each quarter or year, or the last. */
+function edgeMonths(per: Per, isLast: boolean): number[] {
+  const n = MONTHS_IN[per];
+  return Array.from({ length: 12 / n }, (_, i) => (isLast ? n : 1) + i * n);
+}
 
 type Step = { n: number; next: number; nth?: number };
 
@@ -51,12 +56,9 @@ function ofMonth(tokens: readonly Token[], at: number, places: readonly number[]
   const from = stepped?.next ?? the;
   const word = from === null ? undefined : tokens[from]?.low;
   if (from !== null && (word === 'quarter' || word === 'year') && (stepped?.n ?? 1) === 1) {
-    const n = MONTHS_IN[word];
     const isFromEnd = places.every((place) => place < 0);
     if (!isFromEnd && places.some((place) => place < 0)) return null;
-    const edge = isFromEnd ? n : 1;
-    const months = Array.from({ length: 12 / n }, (_, i) => edge + i * n);
-    return { n: 1, months, next: from + 1 };
+    return { n: 1, months: edgeMonths(word, isFromEnd), next: from + 1 };
   }
   if (from !== null && (word === 'month' || word === 'months'))
     return { n: stepped?.n ?? 1, next: from + 1 };
@@ -84,14 +86,6 @@ const months: Clause = (tokens, at) => {
   const chosen = not === null ? read.months : all.filter((n) => !read.months.includes(n));
   return chosen.length ? { facts: [{ fact: 'months', months: chosen }], next: read.next } : null;
 };
-
-/** A part of the day behind a day: “every Tuesday night”. */
-function withPart(facts: Fact[], tokens: readonly Token[], next: number) {
-  const part = partOfDay(tokens, next);
-  return part
-    ? { facts: [...facts, { fact: 'part', minute: part.value.minute } as const], next: part.next }
-    : { facts, next };
-}
 
 const everyWeekday: Clause = (tokens, at) => {
   const stepped = step(tokens, at);
@@ -127,8 +121,7 @@ const everyWeekday: Clause = (tokens, at) => {
 
 /** “except Sundays”, “but not at weekends”. */
 const notOn: Clause = (tokens, at) => {
-  const from =
-    words(tokens, at, 'except|but not? on|at?') ?? words(tokens, at, 'not on|at') ?? null;
+  const from = words(tokens, at, 'except|but not? on|at?') ?? words(tokens, at, 'not on|at');
   const read = from === null ? null : daysList(tokens, from);
   if (!read || dayAndMonth(tokens, words(tokens, read.next, ',') ?? read.next)) return null;
   return { facts: [{ fact: 'notOn', days: read.value.days }], next: read.next };
@@ -169,7 +162,7 @@ const OF_ADVERB: Record<string, Per> = { monthly: 'month', quarterly: 'quarter',
 const workdayOfEach: Clause = (tokens, at) => {
   const named = words(tokens, at, 'every|each month|quarter|year');
   const adverb = OF_ADVERB[tokens[at]?.low ?? ''];
-  const per = named === null ? adverb : PER[tokens[named - 1]!.low];
+  const per = named === null ? adverb : (tokens[named - 1]!.low as Per);
   const from =
     words(tokens, named ?? at + 1, ', on the') ?? words(tokens, named ?? at + 1, ',? on? the');
   const nth = per && from !== null ? position(tokens, from) : null;
@@ -180,7 +173,7 @@ const workdayOfEach: Clause = (tokens, at) => {
 };
 
 /** Dates with a day and a month, or written out: not weekdays, which repeat. */
-const namedDate = (context: Parameters<Clause>[2]) => (tokens: readonly Token[], at: number) =>
+const namedDate = (context: Context) => (tokens: readonly Token[], at: number) =>
   weekday(tokens, at) && !dayAndMonth(tokens, words(tokens, at + 1, ',') ?? at + 1)
     ? null
     : date(tokens, at, context);
@@ -188,7 +181,7 @@ const namedDate = (context: Parameters<Clause>[2]) => (tokens: readonly Token[],
 function datesAfter(
   tokens: readonly Token[],
   from: number | null,
-  context: Parameters<Clause>[2],
+  context: Context,
 ): { value: WrittenDate[]; next: number } | null {
   return from === null ? null : several(tokens, from, namedDate(context));
 }
@@ -284,15 +277,13 @@ const edges: Clause = (tokens, at) => {
   const last = words(tokens, at, 'at? the? end of each|every month|quarter|year');
   const next = first ?? last;
   if (next === null) return null;
-  const n = MONTHS_IN[PER[tokens[next - 1]!.low]!];
-  const edge = first === null ? n : 1;
-  const months = Array.from({ length: 12 / n }, (_, i) => edge + i * n);
+  const per = tokens[next - 1]!.low as Per;
   const fact: Fact = {
     fact: 'monthDays',
     days: [first === null ? -1 : 1],
     n: 1,
     repeats: true,
-    ...(n > 1 ? { months } : {}),
+    ...(per === 'month' ? {} : { months: edgeMonths(per, first === null) }),
   };
   return { facts: [fact], next };
 };
@@ -355,9 +346,9 @@ const positions: Clause = (tokens, at) => {
 /** “weekday”, “weekend day”: days of a month that are counted together. */
 function daySet(tokens: readonly Token[], at: number): { days: Weekday[]; next: number } | null {
   const weekdays = words(tokens, at, 'weekday');
-  if (weekdays !== null) return { days: codes([0, 1, 2, 3, 4]), next: weekdays };
+  if (weekdays !== null) return { days: [...MONDAY_TO_FRIDAY], next: weekdays };
   const weekend = words(tokens, at, 'weekend day');
-  return weekend === null ? null : { days: codes([5, 6]), next: weekend };
+  return weekend === null ? null : { days: [...WEEKEND], next: weekend };
 }
 
 /** How a sentence says that it is counted from when it was done, behind the span. */
@@ -525,7 +516,7 @@ export const REPEAT_CLAUSES: readonly Clause[] = [
   ...beforeEnd,
   line('every|each {dayMonth}', ({ dayMonth }) => [
     { fact: 'every', n: 1, unit: 'year' },
-    { fact: 'date', date: dayMonth, weekday: null },
+    { fact: 'date', date: dayMonth },
   ]),
   line('every|each {months}', ({ months: named }) => [
     { fact: 'every', n: 1, unit: 'year' },

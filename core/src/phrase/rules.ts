@@ -2,7 +2,7 @@ import { WEEKDAYS, dateOf, daysInMonth, type Day, type Weekday } from '../calend
 import { datesOf } from '../rule/expand.ts';
 import { parseRule } from '../rule/parse.ts';
 import { CoreError } from '../errors.ts';
-import { plainRule, type Frequency, type Rule } from '../rule/rule.ts';
+import { plainRule, weekdayParts, type Frequency, type Rule } from '../rule/rule.ts';
 import type { FactOf, WrittenDate } from './facts.ts';
 import type { Problem } from './read.ts';
 import type { Facts } from './scan.ts';
@@ -104,10 +104,7 @@ function weekly(rule: Rule, days: readonly Weekday[], weekStart: Weekday): Rule 
   return {
     ...rule,
     freq: 'WEEKLY',
-    byDay: WEEKDAYS.filter((day) => days.includes(day)).map((weekday) => ({
-      ordinal: null,
-      weekday,
-    })),
+    byDay: weekdayParts(days),
     weekStart: rule.interval > 1 ? weekStart : 'MO',
   };
 }

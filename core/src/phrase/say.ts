@@ -1,5 +1,5 @@
-import { WEEKDAYS, parseDay, type LocalDate } from '../calendar/day.ts';
-import type { Span } from '../calendar/span.ts';
+import { WEEKDAYS, type LocalDate } from '../calendar/day.ts';
+import { spanUnits, type Span } from '../calendar/span.ts';
 import { formatRule } from '../rule/format.ts';
 import { parseRule } from '../rule/parse.ts';
 import { plainRule } from '../rule/rule.ts';
@@ -8,7 +8,7 @@ import type { Reminder } from '../series/reminders.ts';
 import { readPlainly, type PartKind, type ReadOptions } from './read.ts';
 import { ENGLISH } from './speech/english.ts';
 import { dayName, ruleText } from './speech/ruleWords.ts';
-import { dateIn, type Speech } from './speech/speech.ts';
+import { dateIn, needsYear, type Speech } from './speech/speech.ts';
 import { quoted } from './tokens.ts';
 import type { Unit } from './words.ts';
 
@@ -197,7 +197,7 @@ class Words {
         again: again ? { every: this.span(again.every), atMost: again.atMost } : null,
       }),
     );
-    return tails.join(` ${this.speech.list(['', '']).trim()} `);
+    return tails.join(this.speech.joints.and);
   }
 
   pauses(series: Series): string[] {
@@ -327,12 +327,6 @@ function timesText({ at = [] }: Series): string {
   return at.length < 4 ? ` at ${ENGLISH.list(at)}` : ` at ${at.length} times of day`;
 }
 
-/** Whether a date is past or more than ten months off, so that it needs its year to mean just that day. */
-function needsYear(date: LocalDate, today: LocalDate): boolean {
-  const away = parseDay(date) - parseDay(today);
-  return away < 0 || away >= 300;
-}
-
 /**
  * A date in words: “5 December”, “Saturday 5 December”; with its year where it is past or more
  * than ten months off, so that the words mean just that day.
@@ -346,13 +340,15 @@ export function spanText(span: Span): string {
   return spanIn(ENGLISH, span);
 }
 
-const SPAN = /^P(?:(\d+)Y)?(?:(\d+)M)?(?:(\d+)W)?(?:(\d+)D)?(?:T(?:(\d+)H)?(?:(\d+)M)?)?$/u;
 const SPAN_UNITS: readonly Unit[] = ['year', 'month', 'week', 'day', 'hour', 'minute'];
 
 /** A span in the units in which it is written: it is read back as the same. */
 function spanIn(speech: Speech, span: Span): string {
-  const counts = SPAN.exec(span)?.slice(1) ?? [];
+  const counts = spanUnits(span) ?? [];
   return speech.list(
-    SPAN_UNITS.flatMap((unit, i) => (counts[i] ? [speech.count(Number(counts[i]), unit)] : [])),
+    SPAN_UNITS.flatMap((unit, i) => {
+      const n = counts[i];
+      return n === null || n === undefined ? [] : [speech.count(n, unit)];
+    }),
   );
 }

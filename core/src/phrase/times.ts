@@ -1,4 +1,4 @@
-import type { Read } from './facts.ts';
+import type { Fact, Read } from './facts.ts';
 import { done, number, several, unit, words } from './numbers.ts';
 import type { Token } from './tokens.ts';
 import { PARTS_OF_DAY } from './words.ts';
@@ -139,4 +139,15 @@ export function partOfDay(
   const plural = low.endsWith('s');
   const minute = PARTS_OF_DAY.get(plural ? low.slice(0, -1) : low);
   return minute === undefined ? null : done({ minute, plural }, at + 1);
+}
+
+/**
+ * What a clause says, with a part of the day that stands behind it: “every Tuesday night”, “tomorrow
+ * morning”. A date has one such part: “mornings” is no part of it.
+ */
+export function withPart(facts: Fact[], tokens: readonly Token[], next: number, isDate = false) {
+  const part = partOfDay(tokens, next);
+  return part && !(isDate && part.value.plural)
+    ? { facts: [...facts, { fact: 'part', minute: part.value.minute } as const], next: part.next }
+    : { facts, next };
 }

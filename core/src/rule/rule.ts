@@ -1,4 +1,4 @@
-import type { Weekday } from '../calendar/day.ts';
+import { WEEKDAYS, type Weekday } from '../calendar/day.ts';
 
 export type Frequency =
   'SECONDLY' | 'MINUTELY' | 'HOURLY' | 'DAILY' | 'WEEKLY' | 'MONTHLY' | 'YEARLY';
@@ -39,6 +39,14 @@ export interface Rule {
   until: string | null;
   weekStart: Weekday;
   skip: Skip;
+}
+
+/** Days of the week, in its order, as the parts of a weekly rule. */
+export function weekdayParts(days: readonly Weekday[]): WeekdayPart[] {
+  return WEEKDAYS.filter((day) => days.includes(day)).map((weekday) => ({
+    ordinal: null,
+    weekday,
+  }));
 }
 
 /** A rule with nothing but its frequency. */

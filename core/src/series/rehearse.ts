@@ -96,16 +96,14 @@ export function rehearse(it: Rehearsal): Rehearsed {
   };
   /** Lets time pass, and says on the way what there is to say: it stands as it is between two wakings. */
   const letPass = (to: Instant) => {
-    while (hasReminders(progress)) {
-      const at = Math.max(wakeAt(planner, progress) ?? Infinity, saidThrough + 1);
-      if (at > to) break;
+    for (;;) {
+      const wake = hasReminders(progress) ? (wakeAt(planner, progress) ?? to) : to;
+      const at = Math.min(to, Math.max(wake, saidThrough + 1));
       sayUpTo(at - 1);
       keep(pass(planner, progress, at), log.length);
       sayUpTo(at);
+      if (at === to) return;
     }
-    if (hasReminders(progress)) sayUpTo(to - 1);
-    keep(pass(planner, progress, to), log.length);
-    sayUpTo(to);
   };
 
   for (const step of steps) {

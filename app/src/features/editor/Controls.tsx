@@ -1,11 +1,4 @@
-import {
-  addMonths,
-  formatDay,
-  formatTime,
-  parseDay,
-  parseTime,
-  type Source,
-} from '@back-again/core';
+import { addMonths, formatDay, parseDay, type Source } from '@back-again/core';
 import { useState } from 'react';
 import { View } from 'react-native';
 import { Field } from '../../ui/Field.tsx';
@@ -27,6 +20,7 @@ import {
   type ControlsProps,
 } from './edit.ts';
 import { RepeatControls } from './RepeatControls.tsx';
+import { timeIn } from './typedTime.ts';
 
 /** The controls that belong to one part of the sentence. */
 export function Controls({
@@ -250,14 +244,11 @@ const listed = (times: readonly string[]) => times.join(', ');
 
 /** The times in a typed list, each as `HH:MM`, or null while one of them is none. */
 function timesIn(text: string): string[] | null {
-  try {
-    return text
-      .split(/[,;\s]+/u)
-      .filter(Boolean)
-      .map((piece) => formatTime(parseTime(piece.padStart(5, '0'))));
-  } catch {
-    return null;
-  }
+  const times = text
+    .split(/[,;\s]+/u)
+    .filter(Boolean)
+    .map(timeIn);
+  return times.every((time) => time !== null) ? times : null;
 }
 
 function EndsControls({ series, person, onChange }: ControlsProps) {

@@ -1,9 +1,10 @@
-import { formatTime, parseTime, type Reminder } from '@back-again/core';
+import { parseSpan, type Reminder } from '@back-again/core';
 import { useState } from 'react';
 import { View } from 'react-native';
 import { Field } from '../../ui/Field.tsx';
 import { WordLink, Words } from '../../ui/Words.tsx';
 import { Choice, Stepper } from './Panel.tsx';
+import { timeIn } from './typedTime.ts';
 import {
   MOST_STEP,
   spanOfStep,
@@ -85,10 +86,9 @@ const TAKES = [
 ] as const;
 
 export function TakesControls({ series, onChange }: ControlsProps) {
-  const minutes = minutesOf(series.takes);
-  const [text, setText] = useState(minutes === null ? '' : String(minutes));
+  const [text, setText] = useState(series.takes === undefined ? '' : minutesText(series.takes));
   const set = (value: string) => {
-    setText(value === '' ? '' : String(minutesOf(value)));
+    setText(value === '' ? '' : minutesText(value));
     onChange(withDetail(series, 'takes', value || null));
   };
   const typed = (value: string) => {
@@ -112,12 +112,7 @@ export function TakesControls({ series, onChange }: ControlsProps) {
   );
 }
 
-function minutesOf(span: string | undefined): number | null {
-  if (span === undefined) return null;
-  const [, hours, minutes] = /^PT(?:(\d+)H)?(?:(\d+)M)?$/u.exec(span) ?? [];
-  return Number(hours ?? 0) * 60 + Number(minutes ?? 0);
-}
-
+const minutesText = (span: string) => String(parseSpan(span).minutes);
 const spanOfMinutes = (n: number) => (n % 60 ? `PT${n}M` : `PT${n / 60}H`);
 
 export function PlaceControls({ series, person, onChange }: ControlsProps) {
@@ -224,7 +219,9 @@ function OneReminder({ number, reminder, onChange, onTakeAway }: OneReminderProp
     setText(value);
     const { at: _at, ...rest } = reminder;
     if (!value.trim()) onChange(rest);
-    const time = timeIn(value);
+    const time = /^\d{1,2}[:.]\d{2}$/u.test(value.trim())
+      ? timeIn(value.trim().replace('.', ':'))
+      : null;
     if (time !== null) onChange({ ...rest, at: time });
   };
   return (
@@ -258,14 +255,4 @@ function OneReminder({ number, reminder, onChange, onTakeAway }: OneReminderProp
       )}
     </View>
   );
-}
-
-/** A typed time as `HH:MM`, or null while it is none. */
-function timeIn(text: string): string | null {
-  if (!/^\d{1,2}[:.]\d{2}$/u.test(text.trim())) return null;
-  try {
-    return formatTime(parseTime(text.trim().replace('.', ':').padStart(5, '0')));
-  } catch {
-    return null;
-  }
 }

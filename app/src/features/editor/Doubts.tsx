@@ -1,4 +1,5 @@
 import type { Choice, Doubt, LocalDate, Settings } from '@back-again/core';
+import { useMemo } from 'react';
 import { Pressable, View } from 'react-native';
 import { Words, underline } from '../../ui/Words.tsx';
 import { momentText, shortDate } from '../../ui/dates.ts';
@@ -26,8 +27,20 @@ export function Doubts({ doubts, ...rest }: DoubtsProps) {
     .map((doubt) => <OneDoubt key={doubt.code} doubt={doubt} {...rest} />);
 }
 
-function OneDoubt({ doubt, onChoose, ...rest }: Omit<DoubtsProps, 'doubts'> & { doubt: Doubt }) {
+function OneDoubt({
+  doubt,
+  settings,
+  holidays,
+  today,
+  now,
+  onChoose,
+}: Omit<DoubtsProps, 'doubts'> & { doubt: Doubt }) {
   const look = useLook();
+  // Lives are played through for them: not again for each touch beside it.
+  const dates = useMemo(
+    () => doubt.choices.map((choice) => datesOf(doubt, choice, { settings, holidays, today, now })),
+    [doubt, settings, holidays, today, now],
+  );
   return (
     <View
       role="group"
@@ -45,13 +58,13 @@ function OneDoubt({ doubt, onChoose, ...rest }: Omit<DoubtsProps, 'doubts'> & { 
         {doubt.asks}
       </Words>
       {doubt.choices.map((choice, i) => {
-        const dates = datesOf(doubt, choice, rest);
+        const shown = dates[i];
         return (
           <Pressable
             key={choice.words}
             role="button"
             aria-pressed={i === 0}
-            aria-label={`${choice.words}${dates ? `: ${dates}` : ''}${i === 0 ? '. Taken for now' : ''}`}
+            aria-label={`${choice.words}${shown ? `: ${shown}` : ''}${i === 0 ? '. Taken for now' : ''}`}
             onPress={() => onChoose(choice.text, choice.words)}
             style={{ minHeight: 52, justifyContent: 'center', paddingVertical: 4 }}
           >
@@ -66,9 +79,9 @@ function OneDoubt({ doubt, onChoose, ...rest }: Omit<DoubtsProps, 'doubts'> & { 
                   {choice.words}
                 </Words>
               </View>
-              {i === 0 || dates ? (
+              {i === 0 || shown ? (
                 <Words size={14.5} tint="soft">
-                  {[i === 0 ? 'Taken for now.' : '', dates].filter(Boolean).join(' ')}
+                  {[i === 0 ? 'Taken for now.' : '', shown].filter(Boolean).join(' ')}
                 </Words>
               ) : null}
             </View>

@@ -11,6 +11,7 @@ import {
   parseSpan,
   ruleOf,
   weekdayIndex,
+  weekdayParts,
   type ClosedDays,
   type DateOrder,
   type Day,
@@ -174,11 +175,7 @@ export function withWeekdays(series: Series, days: readonly Weekday[], person: P
   const text = ruleOf(series);
   if (text === null || !days.length) return series;
   const rule = parseRule(text);
-  const byDay = WEEKDAYS.filter((day) => days.includes(day)).map((weekday) => ({
-    ordinal: null,
-    weekday,
-  }));
-  const next = { ...rule, byDay };
+  const next = { ...rule, byDay: weekdayParts(days) };
   return withRule(
     series,
     { ...next, weekStart: weekStartFor(rule.interval, 'WEEKLY', next, person) },

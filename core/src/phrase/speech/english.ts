@@ -50,6 +50,7 @@ export const ENGLISH: Speech = {
     remind: ', remind me ',
     takes: ', takes ',
     place: ', belongs to ',
+    and: ' and ',
   },
   undated: 'no date yet',
   once: 'once',

@@ -63,6 +63,7 @@ export const GERMAN: Speech = {
     remind: ', Erinnerung ',
     takes: ', dauert ',
     place: ', gehört zu ',
+    and: ' und ',
   },
   undated: 'noch ohne Datum',
   once: 'einmal',

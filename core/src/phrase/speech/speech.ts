@@ -1,4 +1,4 @@
-import type { LocalDate } from '../../calendar/day.ts';
+import { parseDay, type LocalDate } from '../../calendar/day.ts';
 import type { ClosedDays } from '../../calendar/workdays.ts';
 import type { Per } from '../../rule/workdays.ts';
 import type { QuotaPer } from '../../series/quota.ts';
@@ -50,6 +50,8 @@ export interface Speech {
     remind: string;
     takes: string;
     place: string;
+    /** Between reminders. */
+    and: string;
   };
   undated: string;
   once: string;
@@ -105,6 +107,12 @@ function format(locale: string, options: Intl.DateTimeFormatOptions): Intl.DateT
   const made = new Intl.DateTimeFormat(locale, { ...options, timeZone: 'UTC' });
   FORMATS.set(key, made);
   return made;
+}
+
+/** Whether a date is past or more than ten months off, so that it needs its year to mean just that day. */
+export function needsYear(date: LocalDate, today: LocalDate): boolean {
+  const away = parseDay(date) - parseDay(today);
+  return away < 0 || away >= 300;
 }
 
 /** A date in words, in the order of the language: “Saturday 5 December 2026”. */
