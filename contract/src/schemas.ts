@@ -1,11 +1,14 @@
 import {
   CoreError,
+  checkReminders,
+  checkSpeaking,
   MOST_NOTE,
   checkSeries,
   checkZone,
   parseDay,
   parseInstant,
   parseMoment,
+  type Reminder,
   type Series,
   type Settings,
   UNDATED,
@@ -76,6 +79,12 @@ const zone = string()
   .required('Give a time zone.')
   .test(passes((value) => checkZone(value as string, 'zone')));
 
+const timeOfDay = (label: string) =>
+  string()
+    .strict()
+    .typeError(`${label} is text.`)
+    .matches(/^([01]\d|2[0-3]):[0-5]\d$/, `${label} is written as 18:30.`);
+
 export const registerSchema = object({ name, password, zone }).noUnknown().strict();
 export type Register = InferType<typeof registerSchema>;
 
@@ -116,6 +125,35 @@ export const settingsSchema = object({
     .typeError('The region is text.')
     .matches(/^([A-Z]{2}(-[A-Z0-9]{1,3})?)?$/, 'A region is written as GB or GB-ENG.')
     .optional(),
+  remindAt: timeOfDay('The hour of reminders').optional(),
+  quiet: object({
+    from: timeOfDay('The beginning of the quiet hours').required('Say when they begin.'),
+    to: timeOfDay('The end of the quiet hours').required('Say when they end.'),
+  })
+    .noUnknown()
+    .strict()
+    .typeError('The quiet hours have a beginning and an end.')
+    .default(undefined)
+    .optional(),
+  channels: array(
+    string<'browser' | 'email' | 'text'>()
+      .strict()
+      .oneOf(['browser', 'email', 'text'])
+      .required('A way is missing.'),
+  )
+    .strict()
+    .typeError('The ways of being reminded are a list.')
+    .max(3, 'There are three ways beside the list.')
+    .optional(),
+  phone: string()
+    .strict()
+    .typeError('A number is text.')
+    .test(passes((value) => checkSpeaking({ phone: value as string })))
+    .optional(),
+  newReminders: mixed<Reminder[]>()
+    .test(passes((value) => checkReminders(value, 'newReminders')))
+    .optional(),
+  overview: timeOfDay('The hour of the overview').optional(),
 })
   .noUnknown()
   .strict();
@@ -195,6 +233,13 @@ export const actionSchemas = {
       .defined('The note is missing.')
       .max(MOST_NOTE, 'A note has 2,000 characters at most.'),
   }),
+  later: object({
+    do: string<'later'>().required(),
+    id: id('The id'),
+    ...timeOf,
+    /** The instant until which nothing is said of it. */
+    to: instant.required('Say until when.'),
+  }),
   skip: object({ do: string<'skip'>().required(), id: id('The id'), ...timeOf }),
   move: object({
     do: string<'move'>().required(),
@@ -255,6 +300,46 @@ export function actionSchemaFor(body: unknown): Schema<Action> {
     throw new CoreError('action.do', 'do', `An action does one of these: ${kinds}.`);
   return actionSchemas[what as keyof Actions].noUnknown().strict() as unknown as Schema<Action>;
 }
+
+/** The last thing said that the person has seen, by its running number. */
+export const seenSchema = object({
+  through: number()
+    .strict()
+    .typeError('A running number is a number.')
+    .required('Say up to what.')
+    .integer('A running number is a whole number.')
+    .min(0, 'A running number is 0 or more.')
+    .max(Number.MAX_SAFE_INTEGER, 'There is no such running number.'),
+})
+  .noUnknown()
+  .strict();
+
+const oneIn = (label: string) =>
+  number()
+    .strict()
+    .typeError(`${label} is a number.`)
+    .required(`${label} is missing.`)
+    .integer(`${label} is a whole number.`)
+    .min(0, `${label} is 0 to 100.`)
+    .max(100, `${label} is 0 to 100.`);
+/** How the stand-in for e-mail and text messages behaves. */
+export const standInSchema = object({
+  /** Of so many tries one fails; 0: none. */
+  failsOneIn: oneIn('How often it fails'),
+  /** Of so many one arrives, though the answer that it did is lost; 0: none. */
+  doublesOneIn: oneIn('How often an answer is lost'),
+  /** Seconds until what was sent arrives. */
+  delay: number()
+    .strict()
+    .typeError('The delay is a number of seconds.')
+    .required('The delay is missing.')
+    .integer('The delay is a whole number of seconds.')
+    .min(0, 'The delay is 0 to 86,400 seconds.')
+    .max(86_400, 'The delay is 0 to 86,400 seconds.'),
+})
+  .noUnknown()
+  .strict();
+export type StandIn = InferType<typeof standInSchema>;
 
 export const clockSchema = object({
   now: string()

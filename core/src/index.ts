@@ -18,7 +18,16 @@ export * from './series/check.ts';
 export * from './series/pauses.ts';
 export * from './series/quota.ts';
 export * from './series/reminders.ts';
-export * from './series/reminding.ts';
+export {
+  comingReminders,
+  hasReminders,
+  newestOf,
+  nextReminderAt,
+  remindersIn,
+  type Hours,
+  type Reminding,
+} from './series/reminding.ts';
+export * from './series/overview.ts';
 export * from './series/progress.ts';
 export * from './series/slotDays.ts';
 export {

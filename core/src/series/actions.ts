@@ -1,8 +1,8 @@
 import { formatDay, parseDay, type LocalDate } from '../calendar/day.ts';
 import { parseMoment, type LocalMoment } from '../calendar/time.ts';
-import type { Instant } from '../calendar/zone.ts';
+import { parseInstant, type Instant } from '../calendar/zone.ts';
 import { CoreError } from '../errors.ts';
-import { copyOf, occurrenceOf } from './advance.ts';
+import { copyOf, noLater, occurrenceOf } from './advance.ts';
 import { changeDeed, type ChangeDeed } from './changes.ts';
 import { comingAt } from './coming.ts';
 import { countDone, countFrom } from './counting.ts';
@@ -18,7 +18,9 @@ export type TimeDeed =
   /** How much of it is done, 0 to 99 in a hundred. */
   | { do: 'part'; slot?: LocalMoment; part: number }
   /** What the person writes down with it; empty takes it away. Ended times have one too. */
-  | { do: 'note'; slot?: LocalMoment; note: string };
+  | { do: 'note'; slot?: LocalMoment; note: string }
+  /** Says nothing of an open time, or of one to come, until this instant (ISO 8601), and then once (R17). */
+  | { do: 'later'; slot?: LocalMoment; to: string };
 
 /** What a person does with one time of a to-do, or with the to-do itself. */
 export type Deed = TimeDeed | ChangeDeed;
@@ -54,6 +56,7 @@ export function deed(
     case 'move':
     case 'part':
     case 'note':
+    case 'later':
       return timeDeed(planner, now, it, at, past);
     default:
       return changeDeed(planner, now, it, at);
@@ -78,12 +81,21 @@ function timeDeed(
       now.open = now.open.filter((time) => time !== open);
       return { progress: now, ended: [open], time: open, before, gone: [] };
     }
-    if (it.do === 'move') move(planner, open, it);
+    if (it.do === 'move') {
+      move(planner, open, it);
+      noLater(now, open.slot);
+    }
+    if (it.do === 'later') putOff(now, open.slot, it.to, at);
     if (it.do === 'part') setPart(open, it.part);
     if (it.do === 'note') setNote(open, it.note);
     return { progress: now, ended: [], time: open, before, gone: [] };
   }
   if (it.slot === undefined) return null;
+  if (it.do === 'later') {
+    if (!comingAt(planner, now, it.slot)) return null;
+    putOff(now, it.slot, it.to, at);
+    return { progress: now, ended: [], time: null, before: null, gone: [] };
+  }
   const ended = past.findLast((time) => time.slot === it.slot);
   if (it.do === 'note' && ended) {
     const time = { ...ended };
@@ -116,6 +128,16 @@ function move(
     time.planBy = 'person';
   }
   time.moved = true;
+}
+
+const LONGEST_LATER = 366 * 86_400_000;
+
+function putOff(now: Progress, slot: LocalMoment, to: string, at: Instant): void {
+  const until = parseInstant(to, 'to');
+  if (until <= at || until > at + LONGEST_LATER)
+    throw new CoreError('later.range', 'to', 'A reminder is put off by a year at most.');
+  noLater(now, slot);
+  now.later = [...(now.later ?? []), { slot, to: until }];
 }
 
 function setPart(time: Occurrence, part: number): void {
@@ -156,6 +178,7 @@ function tally(
     time.status = 'done';
     time.closedAt = at;
     now.done += 1;
+    noLater(now, time.slot);
     now.open = now.open.filter((other) => other !== time);
   }
   const ended = time.status === 'open' ? [] : [time];
@@ -170,6 +193,7 @@ function close(
   at: Instant,
 ): void {
   time.status = how === 'done' ? 'done' : 'skipped';
+  noLater(now, time.slot);
   time.closedAt = at;
   if (how === 'done') countDone(planner, now, time, at);
   countFrom(planner, now, time, how, at);

@@ -1,4 +1,5 @@
 import { formatDay, parseDay, type Day } from '../calendar/day.ts';
+import type { LocalMoment } from '../calendar/time.ts';
 import type { Instant } from '../calendar/zone.ts';
 import { goBy, nextOpening, willCome } from './coming.ts';
 import { countFrom } from './counting.ts';
@@ -185,7 +186,15 @@ function miss(now: Progress, at: Instant, over: (time: Occurrence) => boolean): 
     time.closedAt = at;
   }
   if (missed.length) now.open = now.open.filter((time) => time.status === 'open');
+  for (const { slot } of missed) noLater(now, slot);
   return missed;
+}
+
+/** What was put off about a time that ended or moved is no more. */
+export function noLater(now: Progress, slot: LocalMoment): void {
+  const left = now.later?.filter((it) => it.slot !== slot);
+  if (left?.length) now.later = left;
+  else delete now.later;
 }
 
 /** The day up to which an open time has rolled: it rolls with the days after it. */

@@ -64,6 +64,12 @@ export interface Turn {
   series: Series;
 }
 
+/** A time whose reminders the person put off. */
+export interface Later {
+  slot: LocalMoment;
+  to: Instant;
+}
+
 /**
  * The definition and all that the machine needs to go on with it: plain data, small however long
  * the record is. Ended times are not in it.
@@ -93,6 +99,8 @@ export interface Progress {
   base: Base | null;
   /** No time comes from this slot on, because the person ended the to-do; null where they did not. */
   stop: LocalMoment | null;
+  /** Times, open or still to come, of which nothing is said until then; absent where there are none. */
+  later?: Later[];
   /** How many were done. */
   done: number;
   /** When one was last done. */

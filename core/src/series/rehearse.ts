@@ -16,10 +16,12 @@ import { plannerOf } from './slots.ts';
 /** One step of a rehearsal, with instants as ISO 8601 text. */
 export interface RehearsalStep {
   at: string;
-  do: 'done' | 'skip' | 'move' | 'tally' | 'undo' | 'pause' | 'resume' | 'change';
+  do: 'done' | 'skip' | 'move' | 'tally' | 'undo' | 'pause' | 'resume' | 'change' | 'later';
   slot?: LocalMoment;
   plan?: LocalDate;
   due?: LocalMoment;
+  /** With `later`: the instant until which nothing is said. */
+  to?: string;
   /** With `change`: the parts of the definition that are other from this time on. */
   series?: Partial<Series>;
   /** With `done`: finished at this earlier instant. */
@@ -168,6 +170,8 @@ function deedOf(step: RehearsalStep): Deed {
     case 'pause':
     case 'resume':
       return { do: step.do };
+    case 'later':
+      return { do: 'later', ...slot, to: step.to ?? '' };
     case 'change':
       return { do: 'change', ...slot, series: step.series ?? {} };
     case 'move':

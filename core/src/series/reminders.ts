@@ -29,14 +29,14 @@ const MOST_AGAIN = 99;
  * Checks the reminders of a definition and gives them in their own order, each once.
  * @throws CoreError `reminders.*` with the place of the one that is wrong
  */
-export function checkReminders(given: unknown): Reminder[] {
+export function checkReminders(given: unknown, where = 'reminders'): Reminder[] {
   if (!Array.isArray(given) || given.length > MOST_REMINDERS)
     throw new CoreError(
       'reminders.form',
-      'reminders',
+      where,
       `Reminders are a list of ${MOST_REMINDERS} at most.`,
     );
-  const checked = given.map((it, i) => checkReminder(it, `reminders.${i}`));
+  const checked = given.map((it, i) => checkReminder(it, `${where}.${i}`));
   const texts = checked.map((it) => JSON.stringify(it));
   return checked.filter((_, i) => texts.indexOf(texts[i]!) === i);
 }

@@ -4,7 +4,13 @@ import { advance, begin } from './advance.ts';
 import { checkSeries } from './check.ts';
 import { rehearse, type Rehearsal, type RehearsalStep } from './rehearse.ts';
 import type { Reminder } from './reminders.ts';
-import { hasReminders, newestOf, nextReminderAt, remindersIn } from './reminding.ts';
+import {
+  comingReminders,
+  hasReminders,
+  newestOf,
+  nextReminderAt,
+  remindersIn,
+} from './reminding.ts';
 import type { Settings } from './settings.ts';
 import { plannerOf } from './slots.ts';
 
@@ -129,6 +135,72 @@ test.each<[string, Life, string[]]>([
       until: '2027-06-27T00:00:00Z',
     },
     ['2027-06-26T18:00'],
+  ],
+  [
+    'put off: nothing until then, then once, then as before',
+    {
+      series: once('2027-06-12'),
+      reminders: [{ at: '09:00', again: { every: 'PT1H', atMost: 6 } }],
+      steps: since('2027-06-01T06:00:00Z', {
+        at: '2027-06-12T09:05:00Z',
+        do: 'later',
+        to: '2027-06-12T12:20:00Z',
+      }),
+      until: '2027-06-20T00:00:00Z',
+    },
+    [
+      '2027-06-12T09:00',
+      '2027-06-12T12:20',
+      '2027-06-12T13:00',
+      '2027-06-12T14:00',
+      '2027-06-12T15:00',
+    ],
+  ],
+  [
+    'put off into the quiet hours: it waits until they end; put off once more, the later one holds',
+    {
+      series: once('2027-06-12'),
+      reminders: [{ at: '20:00' }],
+      settings: { quiet: { from: '22:00', to: '07:00' } },
+      steps: since(
+        '2027-06-01T06:00:00Z',
+        { at: '2027-06-12T20:01:00Z', do: 'later', to: '2027-06-12T21:00:00Z' },
+        { at: '2027-06-12T20:02:00Z', do: 'later', to: '2027-06-12T23:00:00Z' },
+      ),
+      until: '2027-06-20T00:00:00Z',
+    },
+    ['2027-06-12T20:00', '2027-06-13T07:00'],
+  ],
+  [
+    'put off before it has opened; done or moved, what was put off is gone',
+    {
+      series: rule('FREQ=WEEKLY;BYDAY=SA', '2027-06-05'),
+      reminders: [{ before: 'P2D', at: '18:00' }],
+      steps: since(
+        '2027-06-01T06:00:00Z',
+        { at: '2027-06-03T18:10:00Z', do: 'later', slot: '2027-06-05', to: '2027-06-04T09:00:00Z' },
+        { at: '2027-06-05T10:00:00Z', do: 'later', slot: '2027-06-05', to: '2027-06-05T15:00:00Z' },
+        { at: '2027-06-05T12:00:00Z', do: 'done' },
+        { at: '2027-06-12T10:00:00Z', do: 'later', slot: '2027-06-12', to: '2027-06-12T15:00:00Z' },
+        { at: '2027-06-12T12:00:00Z', do: 'move', plan: '2027-06-13' },
+      ),
+      until: '2027-06-16T00:00:00Z',
+    },
+    ['2027-06-03T18:00', '2027-06-04T09:00', '2027-06-10T18:00'],
+  ],
+  [
+    'a putting off that was undone',
+    {
+      series: once('2027-06-12'),
+      reminders: [{ at: '09:00', again: { every: 'PT2H', atMost: 1 } }],
+      steps: since(
+        '2027-06-01T06:00:00Z',
+        { at: '2027-06-12T09:05:00Z', do: 'later', to: '2027-06-12T18:00:00Z' },
+        { at: '2027-06-12T09:06:00Z', do: 'undo' },
+      ),
+      until: '2027-06-20T00:00:00Z',
+    },
+    ['2027-06-12T09:00', '2027-06-12T11:00'],
   ],
   [
     'a time that moved takes its reminder along',
@@ -343,7 +415,7 @@ const anySeries = fc.constantFrom<Record<string, unknown>>(
 const BORN = parseInstant('2027-03-19T10:00:00Z');
 const anyStep = fc.record({
   hours: fc.integer({ min: 1, max: 16 * 24 }),
-  do: fc.constantFrom('done', 'skip', 'move', 'pause', 'resume', 'undo', 'tally'),
+  do: fc.constantFrom('done', 'skip', 'move', 'pause', 'resume', 'undo', 'tally', 'later'),
   days: fc.integer({ min: -2, max: 6 }),
 });
 const anyQuiet = fc.option(
@@ -366,7 +438,12 @@ test('whatever happens: never in quiet hours, never after its end, never twice, 
           .map(({ hours, do: deed, days }): RehearsalStep => {
             const at = formatInstant(BORN + hours * HOUR);
             const day = formatInstant(BORN + (hours + days * 24) * HOUR).slice(0, 10);
-            return { at, do: deed, ...(deed === 'move' ? { due: day } : {}) };
+            const to = formatInstant(BORN + (hours + 5 * (days + 3)) * HOUR);
+            return {
+              at,
+              do: deed,
+              ...(deed === 'move' ? { due: day } : deed === 'later' ? { to } : {}),
+            };
           });
         const until = '2027-04-05T00:00:00Z';
         const life = {
@@ -385,6 +462,16 @@ test('whatever happens: never in quiet hours, never after its end, never twice, 
           minute: '2-digit',
           hourCycle: 'h23',
         });
+        // Put off by the last step, nothing is said of that time until then.
+        const last = life.steps.at(-1)!;
+        if (last.do === 'later') {
+          const { times } = rehearse({ ...life, until: last.at, steps: life.steps.slice(0, -1) });
+          const putOff = times.find(({ status }) => status === 'open')?.slot;
+          const silent = all.filter(
+            ({ slot, at }) => slot === putOff && at > last.at && at < last.to!,
+          );
+          expect(silent).toEqual([]);
+        }
         for (const [i, { slot, at }] of all.entries()) {
           expect(parseInstant(at)).toBeGreaterThan(BORN);
           const now = clock.format(parseInstant(at));
@@ -439,6 +526,37 @@ describe('for who delivers them', () => {
     expect(hasReminders(silent)).toBe(false);
     expect(nextReminderAt(planner, silent, settings, from)).toBeNull();
     expect(remindersIn(planner, silent, settings, from, until)).toEqual([]);
+  });
+
+  test('the next so many, and each with a key of its own that outlives the opening of its time', () => {
+    const reminders = [{ before: 'P2D', at: '18:00' }, { again: { every: 'PT3H', atMost: 2 } }];
+    const progress = begun({ ...rule('FREQ=WEEKLY;BYDAY=SA', '2027-06-05'), reminders });
+    const next = comingReminders(planner, progress, settings, from, 6);
+    expect(next.map(({ at }) => formatInstant(at).slice(5, 16))).toEqual([
+      '06-03T17:00',
+      '06-05T08:00',
+      '06-05T11:00',
+      '06-05T14:00',
+      '06-10T17:00',
+      '06-12T08:00',
+    ]);
+    const keys = new Set(next.map(({ key }) => key));
+    expect(keys.size).toBe(6);
+    const day = parseInstant('2027-06-05T07:00:00Z');
+    const opened = advance(planner, progress, day).progress;
+    const [first] = comingReminders(planner, opened, settings, day, 1);
+    expect(first).toMatchObject({ number: 1, key: next[1]!.key });
+    const silent = begun(rule('FREQ=DAILY', '2027-06-05'));
+    expect(comingReminders(planner, silent, settings, from, 3)).toEqual([]);
+  });
+
+  test('a reminder with another hour is another one; without a time it is the same at a new hour', () => {
+    const keyOf = (reminder: Reminder, remindAt: string) => {
+      const progress = begun({ ...once('2027-06-12'), reminders: [reminder] });
+      return remindersIn(planner, progress, { remindAt }, from, until)[0]!.key;
+    };
+    expect(keyOf({ at: '18:00' }, '09:00')).not.toBe(keyOf({ at: '19:00' }, '09:00'));
+    expect(keyOf({}, '09:00')).toBe(keyOf({}, '10:00'));
   });
 
   test('after an outage each time has its newest one', () => {

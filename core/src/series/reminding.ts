@@ -21,10 +21,12 @@ export interface Reminding {
   number: number | null;
   due: LocalMoment;
   at: Instant;
-  /** Which of the reminders of the definition, from 0. */
-  reminder: number;
+  /** Which of the reminders of the definition, from 0; null where the person put one off to here. */
+  reminder: number | null;
   /** 0 for the first time that it is said, then 1 and more for those that say it again. */
   nth: number;
+  /** What names it within the to-do: with the same key it was said already. */
+  key: string;
   channel?: Channel;
 }
 
@@ -60,7 +62,9 @@ export function remindersIn(
   for (const target of targetsUpTo(planner, progress, to))
     for (const it of momentsOf(planner, progress, hours, target, to))
       if (it.at > from && it.at <= to && !isHeld(planner, progress, target, it.at)) found.push(it);
-  found.sort((a, b) => a.at - b.at || (a.slot < b.slot ? -1 : 1) || a.reminder - b.reminder);
+  found.sort(
+    (a, b) => a.at - b.at || (a.slot < b.slot ? -1 : 1) || (a.reminder ?? -1) - (b.reminder ?? -1),
+  );
   const seen = new Set<string>();
   return found.filter(({ slot, number, at, channel }) => {
     const key = `${slot} ${number} ${at} ${channel}`;
@@ -93,9 +97,31 @@ export function nextReminderAt(
   return best === Infinity ? null : best;
 }
 
+/** The next moments after an instant at which there is something to say, in order, at most so many. */
+export function comingReminders(
+  planner: Planner,
+  progress: Progress,
+  hours: Hours,
+  after: Instant,
+  most: number,
+): Reminding[] {
+  const found: Reminding[] = [];
+  if (!hasReminders(progress)) return found;
+  for (let from = after; found.length < most;) {
+    const at = nextReminderAt(planner, progress, hours, from);
+    if (at === null) break;
+    found.push(...remindersIn(planner, progress, hours, at - 1, at));
+    from = at;
+  }
+  return found.slice(0, most);
+}
+
 /** Whether there is ever something to say about a to-do. */
-export function hasReminders({ series, turns }: Progress): boolean {
-  return [series, ...turns.map((turn) => turn.series)].some((it) => it.reminders !== undefined);
+export function hasReminders({ series, turns, later = [] }: Progress): boolean {
+  return (
+    later.length > 0 ||
+    [series, ...turns.map((turn) => turn.series)].some((it) => it.reminders !== undefined)
+  );
 }
 
 /** Those of the reminders that say something new: of each time and channel the newest (R17, after an outage). */
@@ -173,7 +199,10 @@ function longestBefore({ series, turns }: Progress): Longest {
   return { before: Math.max(0, ...spans), slack };
 }
 
-/** The moments of one time in the order of its reminders; those said again only up to `to`. */
+/**
+ * The moments of one time in the order of its reminders; those said again only up to `to`. Where the
+ * person put it off, there is nothing until then, and one moment then.
+ */
 function* momentsOf(
   planner: Planner,
   progress: Progress,
@@ -181,24 +210,53 @@ function* momentsOf(
   target: Target,
   to: Instant,
 ): Generator<Reminding> {
-  const { clock } = planner;
-  for (const [i, reminder] of remindersFor(progress, target.slot).entries()) {
-    let at = awake(clock, hours, momentOf(clock, hours, reminder, target));
-    const { channel, again } = reminder;
-    const said = {
-      slot: target.slot,
-      number: target.number,
-      due: target.due,
-      reminder: i,
-      ...(channel === undefined ? {} : { channel }),
-    };
-    yield { ...said, at, nth: 0 };
-    for (let nth = 1; again && nth <= again.atMost; nth++) {
-      at = awake(clock, hours, later(clock, at, parseSpan(again.every)));
-      if (at > to) break;
-      yield { ...said, at, nth };
+  const { slot, number, due } = target;
+  const reminders = remindersFor(progress, slot);
+  const later = progress.later?.find((it) => it.slot === slot);
+  const said = (channel: Channel | undefined) => ({
+    slot,
+    number,
+    due,
+    ...(channel === undefined ? {} : { channel }),
+  });
+  if (later) {
+    const at = awake(planner.clock, hours, later.to);
+    const channels = new Set(reminders.map(({ channel }) => channel));
+    for (const channel of channels.size ? channels : [undefined]) {
+      const key = `${slot} later ${later.to} ${channel ?? ''}`;
+      yield { ...said(channel), at, reminder: null, nth: 0, key };
     }
   }
+  for (const [i, reminder] of reminders.entries())
+    for (const { at, nth } of repeated(planner.clock, hours, reminder, target, to)) {
+      if (later && at <= later.to) continue;
+      const key = `${keyOf(reminder, target)} ${nth}`;
+      yield { ...said(reminder.channel), at, reminder: i, nth, key };
+    }
+}
+
+/** When one reminder of a time is said, and when it is said again. */
+function* repeated(
+  clock: PersonalClock,
+  hours: Hours,
+  reminder: Reminder,
+  target: Target,
+  to: Instant,
+): Generator<{ at: Instant; nth: number }> {
+  let at = awake(clock, hours, momentOf(clock, hours, reminder, target));
+  yield { at, nth: 0 };
+  const { again } = reminder;
+  for (let nth = 1; again && nth <= again.atMost; nth++) {
+    at = awake(clock, hours, addTo(clock, at, parseSpan(again.every)));
+    if (at > to) return;
+    yield { at, nth };
+  }
+}
+
+/** What makes a reminder the same one: of what time, counted from what, how long before, at what hour. */
+function keyOf({ before = '', at = '', of = 'due', channel }: Reminder, target: Target): string {
+  const from = of === 'plan' ? target.plan : of === 'due' ? target.due : '';
+  return `${target.slot} ${of} ${from} ${before} ${at} ${channel ?? ''}`;
 }
 
 /** The reminders of the definition that holds for a slot (R13). */
@@ -248,7 +306,7 @@ function momentOf(
 }
 
 /** A time of day on a person's day: before the day begins it is of the calendar day after. */
-function onDay(clock: PersonalClock, day: Day, time: LocalTime): Instant {
+export function onDay(clock: PersonalClock, day: Day, time: LocalTime): Instant {
   const moment = formatMoment({ day, minute: parseTime(time) });
   const isOfDay = clock.dayOfMoment(moment) === day;
   return clock.instantOf(
@@ -256,7 +314,7 @@ function onDay(clock: PersonalClock, day: Day, time: LocalTime): Instant {
   );
 }
 
-function later(clock: PersonalClock, at: Instant, span: SpanParts): Instant {
+function addTo(clock: PersonalClock, at: Instant, span: SpanParts): Instant {
   const moment = parseMoment(clock.momentAt(at));
   const moved =
     span.days || span.months
@@ -266,7 +324,7 @@ function later(clock: PersonalClock, at: Instant, span: SpanParts): Instant {
 }
 
 /** An instant, or the end of the quiet hours that it lies in. */
-function awake(clock: PersonalClock, { quiet }: Hours, at: Instant): Instant {
+export function awake(clock: PersonalClock, { quiet }: Hours, at: Instant): Instant {
   if (!quiet || quiet.from === quiet.to) return at;
   const [from, to] = [parseTime(quiet.from), parseTime(quiet.to)];
   const { day, minute } = parseMoment(clock.momentAt(at));

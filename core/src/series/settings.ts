@@ -8,6 +8,7 @@ import {
 } from '../calendar/time.ts';
 import { checkZone, toCivil, toInstant, type Instant } from '../calendar/zone.ts';
 import { CoreError } from '../errors.ts';
+import { CHANNELS, checkReminders, type Channel, type Reminder } from './reminders.ts';
 
 /** How a person's days run. */
 export interface Settings {
@@ -24,6 +25,14 @@ export interface Settings {
   remindAt?: LocalTime;
   /** The hours in which nothing is said; what falls into them waits until they end. */
   quiet?: { from: LocalTime; to: LocalTime };
+  /** In which ways a reminder is said that names none, beside the list in the app; left out: in no other. */
+  channels?: Exclude<Channel, 'app'>[];
+  /** The number that text messages go to (ITU-T E.164), as +441234567890. */
+  phone?: string;
+  /** The reminders of a to-do for which the person said nothing; left out: none. */
+  newReminders?: Reminder[];
+  /** The hour of the morning overview; left out: there is none. */
+  overview?: LocalTime;
 }
 
 export const DEFAULT_REMIND_AT: LocalTime = '09:00';
@@ -51,13 +60,44 @@ export function checkSettings(given: Partial<Settings> = {}): Settings {
       'settings.workdays',
       'Working days are a list of MO to SU.',
     );
-  if (settings.remindAt !== undefined) parseTime(settings.remindAt, 'settings.remindAt');
-  if (settings.quiet) {
-    parseTime(settings.quiet.from, 'settings.quiet.from');
-    parseTime(settings.quiet.to, 'settings.quiet.to');
-  }
+  checkSpeaking(settings);
   return settings;
 }
+
+/**
+ * Checks when and how a person is spoken to.
+ * @throws CoreError `time.form`, `settings.channels`, `settings.phone`, `reminders.*`
+ */
+export function checkSpeaking({
+  remindAt,
+  quiet,
+  overview,
+  channels,
+  phone,
+  newReminders,
+}: Partial<Settings>): void {
+  if (remindAt !== undefined) parseTime(remindAt, 'settings.remindAt');
+  if (overview !== undefined) parseTime(overview, 'settings.overview');
+  if (quiet !== undefined) {
+    parseTime(quiet?.from, 'settings.quiet.from');
+    parseTime(quiet?.to, 'settings.quiet.to');
+  }
+  if (channels !== undefined && !(Array.isArray(channels) && channels.every(isFurther)))
+    throw new CoreError(
+      'settings.channels',
+      'settings.channels',
+      'Reminders are said in the browser, by email or by text.',
+    );
+  if (phone !== undefined && !/^\+[1-9]\d{6,14}$/u.test(phone))
+    throw new CoreError(
+      'settings.phone',
+      'settings.phone',
+      'A number is written with its country, as +441234567890.',
+    );
+  if (newReminders !== undefined) checkReminders(newReminders, 'settings.newReminders');
+}
+
+const isFurther = (it: unknown) => it !== 'app' && (CHANNELS as readonly unknown[]).includes(it);
 
 const isWeekday = (day: unknown) => (WEEKDAYS as readonly unknown[]).includes(day);
 

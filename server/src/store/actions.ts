@@ -125,6 +125,7 @@ function perform(work: Work, action: Action): Promise<Todo[]> {
     case 'tally':
     case 'part':
     case 'note':
+    case 'later':
     case 'change':
     case 'end':
     case 'reopen':
@@ -352,11 +353,12 @@ function numberOf(before: Entry['before'], deed: Deed, touched: Entry['touched']
   if (!isOfTime(deed)) return null;
   const open =
     deed.slot === undefined ? before.open[0] : before.open.find((time) => time.slot === deed.slot);
+  if (!open && deed.do === 'later') return null;
   return open?.number ?? before.number;
 }
 
 const isOfTime = (deed: Deed): deed is TimeDeed =>
-  ['done', 'skip', 'tally', 'move', 'part', 'note'].includes(deed.do);
+  ['done', 'skip', 'tally', 'move', 'part', 'note', 'later'].includes(deed.do);
 
 async function writeStep(
   work: Work,
