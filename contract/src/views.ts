@@ -8,7 +8,7 @@ import type {
   Turn,
   Way,
 } from '@back-again/core';
-import type { Action } from './schemas.ts';
+import type { Action, StandIn } from './schemas.ts';
 
 /** One time of a to-do as the server gives it; instants are ISO 8601 with `Z`. */
 export interface TimeView {
@@ -28,6 +28,8 @@ export interface TimeView {
   note: string | null;
   /** How far it is on its way to due; null without a span to measure. */
   way: Way | null;
+  /** Until when nothing is said of it, where the person put it off. */
+  later: string | null;
 }
 
 /** A to-do as it stands. */
@@ -86,6 +88,8 @@ export interface TodayView {
   later: LaterRow[];
   /** To-dos whose next time has not opened and is due within the coming week. */
   soon: TodoView[];
+  /** What will still be said today, in order. */
+  reminders: (ReminderView & { title: string })[];
 }
 
 export interface TodosView {
@@ -100,12 +104,118 @@ export interface TodoPage {
   todo: TodoView;
   /** The times to come, firm or expected. */
   ahead: Ahead[];
+  /** The next reminders. */
+  reminders: ReminderView[];
   /** How many times are still to come; null where that has no end. */
   left: number | null;
   /** Ended times, the last one first, at most 50. */
   record: (TimeView & { action: string | null })[];
   /** How many ended in which way. */
   totals: { done: number; skipped: number; missed: number };
+}
+
+/** The ways in which something is sent; the list in the app and the browser need none. */
+export type MessageChannel = 'email' | 'text';
+/** It waits for its next try, was handed over, is no longer needed, or was given up. */
+export type MessageState = 'waiting' | 'sent' | 'dropped' | 'given up';
+
+/** One to-do in a morning overview, as it stood then. */
+export interface OverviewItem {
+  todo: string;
+  title: string;
+  due: LocalMoment | null;
+}
+export interface OverviewContent {
+  day: LocalDate;
+  late: OverviewItem[];
+  today: OverviewItem[];
+  soon: OverviewItem[];
+}
+
+/** How what was said went out in one way. */
+export interface SentView {
+  channel: MessageChannel;
+  state: MessageState;
+}
+
+/** What was said of one time of a to-do, newest first, or one morning overview. */
+export interface SaidRow {
+  /** The id of the last notice. */
+  id: string;
+  /** Its running number. */
+  seq: number;
+  /** When it was last said. */
+  saidAt: string;
+  /** How often it was said. */
+  times: number;
+  /** Whether the browser says the last one too. */
+  browser: boolean;
+  sent: SentView[];
+  overview: OverviewContent | null;
+  /** Null for an overview. */
+  todo: TodoView | null;
+  slot: LocalMoment | null;
+  due: LocalMoment | null;
+  /** The time as it is now; null where it has not opened, or is no more. */
+  time: TimeView | null;
+  /** Whether it can be done, put off or skipped. */
+  canAct: boolean;
+  /** Until when nothing is said of it. */
+  later: string | null;
+  /** The action that ended it. */
+  action: string | null;
+}
+
+export interface SaidView {
+  now: string;
+  today: LocalDate;
+  /** How many rows have something that the person has not seen. */
+  fresh: number;
+  /** The number of the last notice that the person has seen. */
+  seenThrough: number;
+  rows: SaidRow[];
+}
+
+/** One message of the outbox. */
+export interface MessageView {
+  id: string;
+  channel: MessageChannel;
+  /** Where it goes; empty where there is no number. */
+  address: string;
+  subject: string;
+  text: string;
+  state: MessageState;
+  tries: number;
+  nextTryAt: string | null;
+  decidedAt: string;
+  settledAt: string | null;
+  why: string | null;
+  /** Once it has come to the person: when, and what it says with its links; null before. */
+  arrived: { at: string; text: string; copies: number } | null;
+}
+
+export interface OutboxView {
+  now: string;
+  today: LocalDate;
+  standIn: StandIn;
+  messages: MessageView[];
+}
+
+/** What a link in a message is about, for who has the link. */
+export interface FinishView {
+  /** Whether it can be used, was used, has expired, or its time has ended or is no more. */
+  state: 'open' | 'used' | 'expired' | 'ended';
+  title: string;
+  due: LocalMoment | null;
+  today: LocalDate;
+  /** Once it was used: when the to-do is back again; null where it is not. */
+  next: Ahead | null;
+}
+
+/** A reminder that is still to come. */
+export interface ReminderView {
+  at: string;
+  due: LocalMoment;
 }
 
 export interface SessionView {

@@ -40,7 +40,6 @@ export {
 export { advance, begin, hasEnded, wakeAt } from './series/advance.ts';
 export { MOST_NOTE, deed, type Deed, type Deeded, type TimeDeed } from './series/actions.ts';
 export type { ChangeDeed } from './series/changes.ts';
-export { upcoming } from './series/coming.ts';
 export * from './series/record.ts';
 export * from './series/forecast.ts';
 export * from './series/putOff.ts';
@@ -60,3 +59,5 @@ export { rewritten, sentBack } from './phrase/rewrite.ts';
 export type { Choice, Doubt, DoubtCode } from './phrase/doubts.ts';
 export type { DateOrder } from './phrase/facts.ts';
 export { MONTH_NAMES, WEEKDAY_NAMES, ordinalText } from './phrase/words.ts';
+export { momentText, shortDate } from './phrase/shortDates.ts';
+export { comingAt, upcoming } from './series/coming.ts';

@@ -8,6 +8,8 @@ export interface Config {
   databaseUrl: string;
   host: string;
   port: number;
+  /** Where the program is reached from outside, for the links in messages; null: at its own address. */
+  publicUrl: string | null;
   /** Signs the session cookie. */
   sessionSecret: string;
   /** Whether cookies go over HTTPS alone, behind a proxy that is trusted for it. */
@@ -40,6 +42,7 @@ export function configFrom(env: NodeJS.ProcessEnv): Config {
     databaseUrl,
     host: env.HOST ?? '127.0.0.1',
     port,
+    publicUrl: publicUrl(env.PUBLIC_URL),
     sessionSecret: env.SESSION_SECRET ?? storedSecret(env.DATA_DIR ?? '.data'),
     secure: env.SECURE === '1',
     web: env.WEB_DIR ?? null,
@@ -49,6 +52,13 @@ export function configFrom(env: NodeJS.ProcessEnv): Config {
     demo: env.DEMO === '1',
     log: env.LOG === 'silent' || env.LOG === 'warn' ? env.LOG : 'info',
   };
+}
+
+function publicUrl(given: string | undefined): string | null {
+  if (!given) return null;
+  if (!URL.canParse(given) || !/^https?:$/u.test(new URL(given).protocol))
+    throw new Error(`PUBLIC_URL is no address: ${given}`);
+  return given.replace(/\/+$/u, '');
 }
 
 /** The secret of this installation, made the first time and kept beside its data. */

@@ -3,6 +3,9 @@ import type { Server } from 'node:http';
 import { makeClock, type Clock } from './clock/clock.ts';
 import { systemNow, type Now } from './clock/now.ts';
 import type { Config } from './config.ts';
+import { makeLinks } from './delivery/links.ts';
+import { makeSender, type Sender } from './delivery/sender.ts';
+import { makeStandIn } from './delivery/standIn.ts';
 import { loadDemo } from './demo/load.ts';
 import { makeApp } from './http/app.ts';
 import { logFor } from './log.ts';
@@ -14,6 +17,7 @@ export interface Running {
   db: Database;
   now: Now;
   clock: Clock;
+  sender: Sender;
   stop(): Promise<void>;
 }
 
@@ -27,16 +31,32 @@ export async function startServer(config: Config): Promise<Running> {
   if (config.demo && (await loadDemo(db, now()))) log.info('the demo data is made');
   let tell: (userId: string) => void = () => undefined;
   const clock = makeClock(db, now, log, (userId) => tell(userId));
-  const { app, live, close } = makeApp({ config, db, clock, now, log });
-  tell = live.tell;
+  const links = makeLinks(config.sessionSecret);
+  let url = '';
+  const sender = makeSender({
+    db,
+    now,
+    log,
+    carrier: makeStandIn(db, now),
+    links,
+    base: () => config.publicUrl ?? url,
+  });
+  const { app, live, close } = makeApp({ config, db, clock, sender, links, now, log });
+  tell = (userId) => {
+    live.tell(userId);
+    sender.wake();
+  };
   const server = await new Promise<Server>((resolve, reject) => {
     const listening = app.listen(config.port, config.host, () => resolve(listening));
     listening.once('error', reject);
   });
-  clock.start();
   const { port } = server.address() as AddressInfo;
+  url = `http://${config.host === '0.0.0.0' ? 'localhost' : config.host}:${port}`;
+  clock.start();
+  sender.start();
   return {
-    url: `http://${config.host === '0.0.0.0' ? 'localhost' : config.host}:${port}`,
+    url,
+    sender,
     db,
     now,
     clock,
@@ -45,6 +65,7 @@ export async function startServer(config: Config): Promise<Running> {
       close();
       server.closeIdleConnections();
       await clock.stop();
+      await sender.stop();
       await closed;
       await db.close();
     },

@@ -1,37 +1,11 @@
-import {
-  MONTH_NAMES,
-  WEEKDAY_NAMES,
-  dateOf,
-  parseDay,
-  parseMoment,
-  parseSpan,
-  formatTime,
-  weekdayIndex,
-  type LocalDate,
-  type LocalMoment,
-  type Span,
+import { parseSpan, type Span } from '@back-again/core';
+
+export {
+  MONTH_NAMES as MONTHS,
+  WEEKDAY_NAMES as WEEKDAYS,
+  momentText,
+  shortDate,
 } from '@back-again/core';
-
-export { MONTH_NAMES as MONTHS, WEEKDAY_NAMES as WEEKDAYS } from '@back-again/core';
-
-/** “Fri 18 Dec”, with its year where it is not within ten months of today. */
-export function shortDate(date: LocalDate, today: LocalDate): string {
-  const day = parseDay(date);
-  const { year, month, day: n } = dateOf(day);
-  const far = Math.abs(day - parseDay(today)) > 300;
-  return `${WEEKDAY_NAMES[weekdayIndex(day)]!.slice(0, 3)} ${n} ${MONTH_NAMES[month - 1]!.slice(0, 3)}${far ? ` ${year}` : ''}`;
-}
-
-/** “Fri 18 Dec, 13:00”, or “today”, “tomorrow”, “yesterday” where it is so near. */
-export function momentText(moment: LocalMoment, today: LocalDate, near = false): string {
-  const { day, minute } = parseMoment(moment);
-  const away = day - parseDay(today);
-  const words = near
-    ? { '-1': 'yesterday', 0: 'today', 1: 'tomorrow' }[away as -1 | 0 | 1]
-    : undefined;
-  const date = words ?? shortDate(moment.slice(0, 10), today);
-  return minute === null ? date : `${date}, ${formatTime(minute)}`;
-}
 
 /** “1 day”, “3 days”. */
 export function days(n: number): string {

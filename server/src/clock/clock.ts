@@ -3,21 +3,18 @@ import type { Instant, Settings } from '@back-again/core';
 import type { Log } from '../log.ts';
 import type { Database } from '../store/database.ts';
 import { catchUpMany, todoOf, type Todo } from '../store/todos.ts';
+import { makeLoop, type Loop } from './loop.ts';
 import type { Now } from './now.ts';
+import { sayOverviews } from './overviews.ts';
 
 const BATCH = 50;
 /** How long a to-do that could not be advanced is left alone before it is tried again. */
 const REST = 3600_000;
-const LONGEST_SLEEP = 15_000;
 
-/** What happens by itself: opening, rolling over, ending as missed. */
-export interface Clock {
+/** What happens by itself: opening, rolling over, ending as missed, speaking up. */
+export interface Clock extends Omit<Loop, 'wake'> {
   /** Does everything that is due; gives how many to-dos it advanced. */
   tick(): Promise<number>;
-  /** Begins to tick whenever something may be due. */
-  start(): void;
-  /** Ends after the batch that is being worked on. */
-  stop(): Promise<void>;
 }
 
 /**
@@ -28,12 +25,10 @@ export function makeClock(
   db: Database,
   now: Now,
   log: Log,
-  /** Whose to-dos changed. */
+  /** Whose to-dos changed, or who was spoken to. */
   tell: (userId: string) => void = () => undefined,
 ): Clock {
-  let timer: NodeJS.Timeout | null = null;
   let stopped = false;
-  let running: Promise<unknown> = Promise.resolve();
 
   async function batch(
     at: Instant,
@@ -71,7 +66,11 @@ export function makeClock(
     ids: string[],
     transaction: Transaction,
   ): Promise<Map<string, Settings>> {
-    const users = await db.users.findAll({ where: { id: [...new Set(ids)] }, transaction });
+    const users = await db.users.findAll({
+      attributes: ['id', 'settings'],
+      where: { id: [...new Set(ids)] },
+      transaction,
+    });
     return new Map(users.map((user) => [user.id, user.settings]));
   }
 
@@ -81,44 +80,37 @@ export function makeClock(
       const { taken, advanced, users } = await batch(now());
       for (const user of users) tell(user);
       done += advanced;
-      if (taken < BATCH || stopped) return done;
+      if (stopped) return done;
+      if (taken < BATCH) break;
     }
+    for (const user of await sayOverviews(db, now())) tell(user);
+    return done;
   }
 
-  /** How long until something is due, at most a quarter of a minute: another server may add to it. */
-  async function sleepFor(): Promise<number> {
-    const next = await db.series.findOne({
-      attributes: ['wakeAt'],
-      where: { wakeAt: { [Op.ne]: null }, removedAt: null },
-      order: [['wakeAt', 'ASC']],
-    });
-    if (!next?.wakeAt) return LONGEST_SLEEP;
-    return Math.min(Math.max(next.wakeAt.getTime() - now(), 50), LONGEST_SLEEP);
+  async function dueIn(): Promise<number | null> {
+    const [todo, user] = await Promise.all([
+      db.series.findOne({
+        attributes: ['wakeAt'],
+        where: { wakeAt: { [Op.ne]: null }, removedAt: null },
+        order: [['wakeAt', 'ASC']],
+      }),
+      db.users.findOne({
+        attributes: ['overviewAt'],
+        where: { overviewAt: { [Op.ne]: null } },
+        order: [['overviewAt', 'ASC']],
+      }),
+    ]);
+    const next = [todo?.wakeAt, user?.overviewAt].filter((at) => at instanceof Date);
+    return next.length ? Math.min(...next.map((at) => at.getTime())) - now() : null;
   }
 
-  function schedule(ms: number): void {
-    if (stopped) return;
-    timer = setTimeout(() => {
-      running = tick()
-        .then((n) => {
-          if (n) log.info({ advanced: n }, 'the clock advanced to-dos');
-          return sleepFor();
-        })
-        .catch((error: unknown) => {
-          log.error({ err: error }, 'the clock failed and will try again');
-          return LONGEST_SLEEP;
-        })
-        .then(schedule);
-    }, ms);
-  }
-
+  const { start, stop } = makeLoop(log, { name: 'the clock', work: tick, dueIn });
   return {
     tick,
-    start: () => schedule(0),
-    async stop() {
+    start,
+    stop() {
       stopped = true;
-      if (timer) clearTimeout(timer);
-      await running;
+      return stop();
     },
   };
 }

@@ -12,6 +12,7 @@ import { COOKIE, accountRoutes } from './account.ts';
 import type { Context } from './context.ts';
 import { HttpError, answerErrors, notFound } from './errors.ts';
 import { makeLive, type Live } from './live.ts';
+import { saidRoutes } from './said.ts';
 import { testClockRoutes } from './testClock.ts';
 import { todoRoutes } from './todos.ts';
 
@@ -79,7 +80,7 @@ export function makeApp(given: Omit<Context, 'live'>): { app: Express; live: Liv
     await db.sequelize.authenticate();
     response.json({ ok: true });
   });
-  api.use(accountRoutes(context), todoRoutes(context));
+  api.use(accountRoutes(context), todoRoutes(context), saidRoutes(context));
   if (config.testClock) api.use(testClockRoutes(context));
   api.use(notFound);
   app.use('/api', api);

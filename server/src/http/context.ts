@@ -1,6 +1,8 @@
 import type { Request } from 'express';
 import type { Config } from '../config.ts';
 import type { Clock } from '../clock/clock.ts';
+import type { Links } from '../delivery/links.ts';
+import type { Sender } from '../delivery/sender.ts';
 import type { Now } from '../clock/now.ts';
 import type { Log } from '../log.ts';
 import type { Actor } from '../store/actions.ts';
@@ -22,6 +24,8 @@ export interface Context {
   config: Config;
   db: Database;
   clock: Clock;
+  sender: Sender;
+  links: Links;
   now: Now;
   log: Log;
 }

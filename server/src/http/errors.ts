@@ -22,6 +22,7 @@ export class HttpError extends Error {
 const STATUS: Record<string, number> = {
   'todo.none': 404,
   'action.none': 404,
+  'link.none': 404,
   'name.taken': 409,
   'todo.taken': 409,
   'action.id': 409,

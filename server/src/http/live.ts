@@ -19,11 +19,12 @@ export interface Live {
 
 /**
  * Tells windows of changes: of this server at once, of others on the same database by looking for
- * actions that are new, while anyone listens.
+ * actions and notices that are new, while anyone listens.
  */
 export function makeLive(db: Database, log: Log): Live {
   const listening = new Map<string, Set<Response>>();
-  let seen: number | null = null;
+  /** Up to which running number each table was looked at. */
+  const seen = new Map<string, number>();
   let timer: NodeJS.Timeout | null = null;
   let stopped = false;
 
@@ -37,15 +38,21 @@ export function makeLive(db: Database, log: Log): Live {
   beat.unref();
 
   async function look(): Promise<void> {
-    const last = (await db.actions.max('seq')) as number | null;
-    const before = seen;
-    seen = last ?? 0;
-    if (before === null || seen <= before) return;
-    const fresh = await db.actions.findAll({
+    const users = new Set([...(await freshIn(db.actions)), ...(await freshIn(db.notices))]);
+    for (const userId of users) tell(userId);
+  }
+
+  /** Whose rows were added to a table since it was last looked at. */
+  async function freshIn(table: Database['actions' | 'notices']): Promise<string[]> {
+    const last = ((await (table as Database['actions']).max('seq')) as number | null) ?? 0;
+    const before = seen.get(table.name);
+    seen.set(table.name, last);
+    if (before === undefined || last <= before) return [];
+    const rows = await (table as Database['actions']).findAll({
       attributes: ['userId'],
       where: { seq: { [Op.gt]: before }, userId: [...listening.keys()] },
     });
-    for (const userId of new Set(fresh.map((action) => action.userId))) tell(userId);
+    return rows.map(({ userId }) => userId);
   }
 
   function schedule(): void {
@@ -55,7 +62,7 @@ export function makeLive(db: Database, log: Log): Live {
         .catch((error: unknown) => log.error({ err: error }, 'changes could not be looked for'))
         .finally(() => {
           timer = null;
-          if (!listening.size) seen = null;
+          if (!listening.size) seen.clear();
           schedule();
         });
     }, LOOK);

@@ -1,4 +1,5 @@
 import { DataTypes, type Model, type ModelStatic, type Sequelize } from 'sequelize';
+import type { MessageChannel, MessageState, OverviewContent, StandIn } from '@back-again/contract';
 import type { Deed, Occurrence, Progress, Series, Settings, Status } from '@back-again/core';
 
 /** A table's rows as plain objects with these columns. */
@@ -10,6 +11,12 @@ export interface UserRow {
   passwordHash: string;
   settings: Settings;
   createdAt: Date;
+  /** When the next morning overview is said; null where the person wants none. */
+  overviewAt: Date | null;
+  /** The number of the last notice that the person has seen. */
+  seenThrough: number;
+  /** How the stand-in for e-mail and text messages behaves; null: it works. */
+  standIn: StandIn | null;
 }
 
 export interface SeriesRow {
@@ -74,12 +81,68 @@ export interface StepRow {
   undone: boolean;
 }
 
+/** What was said to a person: a reminder of a time, or a morning overview. */
+export interface NoticeRow {
+  /** A running number. */
+  seq: number;
+  id: string;
+  userId: string;
+  /** Null for an overview. */
+  seriesId: string | null;
+  /** What makes it the same one: it is said once. */
+  mark: string;
+  slot: string | null;
+  /** The running number of its time; null where that had not opened. */
+  number: number | null;
+  due: string | null;
+  /** The moment that it is of. */
+  at: Date;
+  saidAt: Date;
+  /** Whether the browser says it too. */
+  browser: boolean;
+  overview: OverviewContent | null;
+}
+
+/** What is sent for a notice in one way. */
+export interface MessageRow {
+  id: string;
+  noticeId: string;
+  userId: string;
+  channel: MessageChannel;
+  subject: string;
+  text: string;
+  state: MessageState;
+  tries: number;
+  /** While it waits: when it is tried next. */
+  nextTryAt: Date | null;
+  decidedAt: Date;
+  settledAt: Date | null;
+  /** Why the last try failed, or why it was not sent. */
+  why: string | null;
+}
+
+/** What has come, or will come, to the person’s mailbox or telephone. */
+export interface ArrivalRow {
+  messageId: string;
+  userId: string;
+  channel: MessageChannel;
+  address: string;
+  subject: string;
+  text: string;
+  arrivesAt: Date;
+  /** How often it was handed over: all but the first were recognised by its id. */
+  copies: number;
+}
+
 export interface Models {
   users: Rows<UserRow>;
   series: Rows<SeriesRow>;
   occurrences: Rows<OccurrenceRow>;
   actions: Rows<ActionRow>;
   steps: Rows<StepRow>;
+  notices: Rows<NoticeRow>;
+  messages: Rows<MessageRow>;
+  arrivals: Rows<ArrivalRow>;
 }
 
 const instant = DataTypes.DATE(3);
@@ -92,6 +155,9 @@ export function defineModels(sequelize: Sequelize): Models {
     passwordHash: DataTypes.STRING(255),
     settings: DataTypes.JSON,
     createdAt: instant,
+    overviewAt: instant,
+    seenThrough: { type: DataTypes.BIGINT, defaultValue: 0 },
+    standIn: DataTypes.JSON,
   });
   const series = sequelize.define('series', {
     id: { type: uuid, primaryKey: true },
@@ -143,5 +209,52 @@ export function defineModels(sequelize: Sequelize): Models {
     touched: DataTypes.JSON,
     undone: DataTypes.BOOLEAN,
   });
-  return { users, series, occurrences, actions, steps } as unknown as Models;
+  const notices = sequelize.define('notices', {
+    seq: { type: DataTypes.BIGINT, primaryKey: true, autoIncrement: true },
+    id: uuid,
+    userId: uuid,
+    seriesId: uuid,
+    mark: DataTypes.STRING(190),
+    slot: DataTypes.STRING(16),
+    number: DataTypes.INTEGER,
+    due: DataTypes.STRING(16),
+    at: instant,
+    saidAt: instant,
+    browser: DataTypes.BOOLEAN,
+    overview: DataTypes.JSON,
+  });
+  const messages = sequelize.define('messages', {
+    id: { type: uuid, primaryKey: true },
+    noticeId: uuid,
+    userId: uuid,
+    channel: DataTypes.STRING(7),
+    subject: DataTypes.STRING(255),
+    text: DataTypes.TEXT,
+    state: DataTypes.STRING(8),
+    tries: DataTypes.INTEGER,
+    nextTryAt: instant,
+    decidedAt: instant,
+    settledAt: instant,
+    why: DataTypes.STRING(255),
+  });
+  const arrivals = sequelize.define('arrivals', {
+    messageId: { type: uuid, primaryKey: true },
+    userId: uuid,
+    channel: DataTypes.STRING(7),
+    address: DataTypes.STRING(254),
+    subject: DataTypes.STRING(255),
+    text: DataTypes.TEXT,
+    arrivesAt: instant,
+    copies: DataTypes.INTEGER,
+  });
+  return {
+    users,
+    series,
+    occurrences,
+    actions,
+    steps,
+    notices,
+    messages,
+    arrivals,
+  } as unknown as Models;
 }

@@ -1,4 +1,4 @@
-import type { Instant, Settings } from '@back-again/core';
+import { nextOverview, type Instant, type Settings } from '@back-again/core';
 import { plannerFor } from './plans.ts';
 import type { Database } from './database.ts';
 import type { UserRow } from './models.ts';
@@ -13,11 +13,13 @@ export async function changeSettings(
 ): Promise<void> {
   const planner = plannerFor(settings);
   await db.transaction(async (transaction) => {
-    await db.users.update({ settings }, { where: { id: user.id }, transaction });
+    const overview = nextOverview(settings, now);
+    const overviewAt = overview && new Date(overview.at);
+    await db.users.update({ settings, overviewAt }, { where: { id: user.id }, transaction });
     for (const row of await findSeries(db, user.id, { removedAt: null }, transaction)) {
       const before = todoOf(row, user.settings);
       await catchUp(db, before, now, transaction);
-      await writeProgress(db, { ...before, planner }, transaction);
+      await writeProgress(db, { ...before, planner, settings }, transaction);
     }
   });
 }

@@ -5,7 +5,9 @@ import {
   forecast,
   formatDay,
   hasEnded,
+  hasReminders,
   nextDue,
+  nextReminderAt,
   pass,
   wakeAt,
   wayOf,
@@ -18,6 +20,7 @@ import {
 } from '@back-again/core';
 import type { TimeView, TodoView } from '@back-again/contract';
 import type { Database } from './database.ts';
+import { remindersOf, writeDrafts, type Draft } from './notices.ts';
 import { plannerFor } from './plans.ts';
 import type { OccurrenceRow, SeriesRow } from './models.ts';
 
@@ -26,10 +29,11 @@ export interface Todo {
   row: SeriesRow;
   planner: Planner;
   progress: Progress;
+  settings: Settings;
 }
 
 export function todoOf(row: SeriesRow, settings: Settings): Todo {
-  return { row, planner: plannerFor(settings), progress: row.progress };
+  return { row, planner: plannerFor(settings), progress: row.progress, settings };
 }
 
 /** The rows of a person's to-dos, in the order in which they were made; locked for writing on request. */
@@ -142,10 +146,21 @@ export async function writeProgress(
   await db.series.update(columns, { where: { userId, id }, transaction });
 }
 
-function columnsOf({ row: { removedAt }, planner, progress }: Todo) {
+/** When there is next something to do about a to-do: it changes by itself, or is to be spoken of. */
+function nextWake({ row, planner, progress, settings }: Todo): Instant | null {
+  const change = wakeAt(planner, progress);
+  if (!hasReminders(progress)) return change;
+  const through = progress.through ?? row.createdAt.getTime();
+  const reminder = nextReminderAt(planner, progress, settings, through);
+  return reminder === null ? change : Math.min(reminder, change ?? Infinity);
+}
+
+function columnsOf(todo: Todo) {
+  const { planner, progress } = todo;
+  const { removedAt } = todo.row;
   return {
     progress,
-    wakeAt: removedAt === null ? dateOf(wakeAt(planner, progress)) : null,
+    wakeAt: removedAt === null ? dateOf(nextWake(todo)) : null,
     nextDue: nextDue(planner, progress),
     ended: hasEnded(planner, progress),
     removedAt,
@@ -165,12 +180,15 @@ export async function catchUpMany(
 ): Promise<number> {
   const times: OccurrenceRow[] = [];
   const rows: SeriesRow[] = [];
+  const drafts: Draft[] = [];
   for (const todo of todos) {
     try {
       const outcome = pass(todo.planner, todo.progress, now);
       const advanced = { ...todo, progress: outcome.progress };
+      const said = remindersOf(advanced, todo.progress, now);
       rows.push({ ...plainRow(todo.row), ...columnsOf(advanced) });
       times.push(...outcome.times.map((time) => rowOf(todo, time)));
+      drafts.push(...said);
     } catch (error) {
       failed(todo, error);
     }
@@ -182,6 +200,7 @@ export async function catchUpMany(
       updateOnDuplicate: ['progress', 'wakeAt', 'nextDue', 'ended'],
       transaction,
     });
+  await writeDrafts(db, drafts, transaction);
   return rows.length;
 }
 
@@ -198,8 +217,10 @@ export async function catchUp(
 ): Promise<void> {
   const { through } = todo.progress;
   if (through !== null && now <= through) return;
-  const outcome = pass(todo.planner, todo.progress, now);
+  const before = todo.progress;
+  const outcome = pass(todo.planner, before, now);
   await writeOutcome(db, todo, outcome, transaction);
+  await writeDrafts(db, remindersOf(todo, before, now), transaction);
 }
 
 /**
@@ -223,6 +244,12 @@ export async function catchUpAll(
   });
 }
 
+/** Until when nothing is said of a time, as an ISO 8601 instant; null where it was not put off. */
+export function laterOf({ later }: Progress, slot: string): string | null {
+  const putOff = later?.find((it) => it.slot === slot);
+  return putOff ? formatInstant(putOff.to) : null;
+}
+
 /** One time as it is shown. */
 export function timeView(todo: Todo, time: Occurrence, now: Instant): TimeView {
   const { number, slot, due, plan, planBy, status, rolled } = time;
@@ -239,6 +266,7 @@ export function timeView(todo: Todo, time: Occurrence, now: Instant): TimeView {
     part: time.part ?? null,
     tally: time.tally ?? null,
     note: time.note ?? null,
+    later: laterOf(todo.progress, slot),
     way: status === 'open' ? wayOf(todo.planner, todo.progress, time, now) : null,
   };
 }

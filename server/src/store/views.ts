@@ -2,7 +2,10 @@ import { Op, type WhereOptions } from 'sequelize';
 import {
   CoreError,
   clockOf,
+  comingReminders,
   forecast,
+  hasReminders,
+  remindersIn,
   leftOf,
   formatDay,
   formatInstant,
@@ -20,22 +23,27 @@ const SOON_DAYS = 7;
 const MOST_SOON = 12;
 const MOST_RECORD = 50;
 const MOST_AHEAD = 8;
+const MOST_REMINDERS = 4;
 
-const stamp = ({ settings, now }: Actor) => ({
+export const stamp = ({ settings, now }: Actor) => ({
   now: formatInstant(now),
   today: formatDay(clockOf(settings).dayAt(now)),
 });
 
+/** Lets all of a person's to-dos catch up to the actor's moment. */
+export const caughtUp = (db: Database, { userId, settings, now }: Actor) =>
+  catchUpAll(db, userId, settings, now);
+
 /** What Today shows: what is open, what ended today, what is back within the week. */
 export async function todayView(db: Database, actor: Actor): Promise<TodayView> {
   const { userId, settings, now } = actor;
-  await catchUpAll(db, userId, settings, now);
+  await caughtUp(db, actor);
   const clock = clockOf(settings);
   const day = clock.dayAt(now);
   const mine = { userId };
   const kept = { ...mine, removedAt: null };
   const from = formatDay(day);
-  const [open, ended, soon, unopened] = await Promise.all([
+  const [open, ended, soon, unopened, waking] = await Promise.all([
     db.occurrences.findAll({ attributes: ['seriesId'], where: { ...mine, status: 'open' } }),
     endedSince(db, userId, clock.startOf(day)),
     db.series.findAll({
@@ -52,6 +60,11 @@ export async function todayView(db: Database, actor: Actor): Promise<TodayView> 
       attributes: ['id', 'nextDue'],
       where: { ...kept, nextDue: { [Op.gte]: from, [Op.lt]: formatDay(day + 2) } },
     }),
+    // Whatever is still to be said today wakes its to-do today.
+    db.series.findAll({
+      attributes: ['id'],
+      where: { ...kept, wakeAt: { [Op.lt]: new Date(clock.startOf(day + 1)) } },
+    }),
   ]);
   const laterIds = new Set(
     unopened.filter(({ nextDue }) => clock.dayOfMoment(nextDue!) === day).map(({ id }) => id),
@@ -62,6 +75,7 @@ export async function todayView(db: Database, actor: Actor): Promise<TodayView> 
     ...laterIds,
     ...ended.map(({ row }) => row.seriesId),
     ...soon.map((row) => row.id),
+    ...waking.map((row) => row.id),
   ];
   const todos = new Map(
     (await findSeries(db, userId, { id: [...new Set(ids)], removedAt: null })).map((row) => [
@@ -87,7 +101,19 @@ export async function todayView(db: Database, actor: Actor): Promise<TodayView> 
       .filter(({ id }) => todos.has(id) && ![openIds, laterIds, endedIds].some((it) => it.has(id)))
       .slice(0, MOST_SOON)
       .map(({ id }) => todoView(todos.get(id)!, now)),
+    reminders: waking
+      .flatMap(({ id }) => remindersToday(todos.get(id), clock.startOf(day + 1), now))
+      .sort((a, b) => (a.at < b.at ? -1 : 1)),
   };
+}
+
+/** What will still be said of one to-do before a moment. */
+function remindersToday(todo: Todo | undefined, before: Instant, now: Instant) {
+  if (!todo || !hasReminders(todo.progress)) return [];
+  const { title } = todo.progress.series;
+  return remindersIn(todo.planner, todo.progress, todo.settings, now, before - 1).map(
+    ({ at, due }) => ({ at: formatInstant(at), due, title }),
+  );
 }
 
 /** The times of one to-do that are still to come on a day. */
@@ -98,7 +124,8 @@ function laterOf(todo: Todo, day: Day, now: Instant): LaterRow[] {
     .map((ahead) => ({ todo: view, ahead }));
 }
 
-const keyOf = (row: { seriesId: string; number: number | null }) => `${row.seriesId} ${row.number}`;
+export const keyOf = (row: { seriesId: string; number: number | null }) =>
+  `${row.seriesId} ${row.number}`;
 
 const ENDINGS = ['done', 'skip'] as const;
 
@@ -121,7 +148,7 @@ async function endedSince(
 }
 
 /** The actions by which times ended, by to-do and number: what an Undo beside them takes back. */
-async function actionsOf(
+export async function actionsOf(
   db: Database,
   userId: string,
   times: readonly OccurrenceRow[],
@@ -159,7 +186,7 @@ async function endings(db: Database, userId: string, where: WhereOptions<StepRow
 /** All of a person's to-dos. */
 export async function todosView(db: Database, actor: Actor): Promise<TodosView> {
   const { userId, settings, now } = actor;
-  await catchUpAll(db, userId, settings, now);
+  await caughtUp(db, actor);
   const rows = await findSeries(db, userId, { removedAt: null });
   return { ...stamp(actor), todos: rows.map((row) => todoView(todoOf(row, settings), now)) };
 }
@@ -170,7 +197,7 @@ export async function todosView(db: Database, actor: Actor): Promise<TodosView> 
  */
 export async function todoPage(db: Database, actor: Actor, id: string): Promise<TodoPage> {
   const { userId, settings, now } = actor;
-  await catchUpAll(db, userId, settings, now);
+  await caughtUp(db, actor);
   const [row] = await findSeries(db, userId, { id, removedAt: null });
   if (!row) throw new CoreError('todo.none', 'todo', 'There is no such to-do.');
   const todo: Todo = todoOf(row, settings);
@@ -192,6 +219,9 @@ export async function todoPage(db: Database, actor: Actor, id: string): Promise<
     ...stamp(actor),
     todo: todoView(todo, now),
     ahead: forecast(todo.planner, todo.progress, now, parseDay('9999-12-31'), MOST_AHEAD),
+    reminders: comingReminders(todo.planner, todo.progress, settings, now, MOST_REMINDERS).map(
+      ({ at, due }) => ({ at: formatInstant(at), due }),
+    ),
     left: leftOf(todo.planner, todo.progress),
     record: ended.map((time) => ({
       ...timeView(todo, timeOf(time), now),

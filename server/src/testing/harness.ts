@@ -27,6 +27,7 @@ export const testConfig = (databaseUrl: string, more: Partial<Config> = {}): Con
   databaseUrl,
   host: '127.0.0.1',
   port: 0,
+  publicUrl: null,
   sessionSecret: 'for tests alone',
   secure: false,
   web: null,

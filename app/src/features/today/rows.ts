@@ -107,6 +107,7 @@ function laterRow({ todo, ahead: { slot, due } }: LaterRow, today: LocalDate): R
     tally: null,
     note: null,
     way: null,
+    later: null,
   };
   return { key: `${todo.id} at ${slot}`, todo, time, action: null, later: true };
 }

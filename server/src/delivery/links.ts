@@ -1,0 +1,38 @@
+import { createHmac, timingSafeEqual } from 'node:crypto';
+import type { Instant } from '@back-again/core';
+
+/** How long a link in a message can be used. */
+export const LINK_LASTS = 7 * 86_400_000;
+
+/** What a link is good for: finishing the time that one message is about, until it expires. */
+export interface Links {
+  /** The token of a message that was decided at this moment. */
+  token(messageId: string, decidedAt: Instant): string;
+  /** The message that a token is of, and when it expires; null where it was not made here. */
+  opened(token: string): { messageId: string; expires: Instant } | null;
+}
+
+const ID = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/u;
+
+/**
+ * Signs and reads the links of messages: id, expiry in seconds, and their HMAC (RFC 2104) with SHA-256,
+ * under a key that is derived for this alone.
+ */
+export function makeLinks(secret: string): Links {
+  const key = createHmac('sha256', secret).update('links in messages').digest();
+  const sign = (text: string) => createHmac('sha256', key).update(text).digest();
+  return {
+    token(messageId, decidedAt) {
+      const text = `${messageId}.${Math.floor((decidedAt + LINK_LASTS) / 1000).toString(36)}`;
+      return `${text}.${sign(text).toString('base64url')}`;
+    },
+    opened(token) {
+      const [id = '', expires = '', signature = '', ...rest] = token.split('.');
+      if (rest.length || !ID.test(id)) return null;
+      const wanted = sign(`${id}.${expires}`);
+      const got = Buffer.from(signature, 'base64url');
+      if (wanted.length !== got.length || !timingSafeEqual(wanted, got)) return null;
+      return { messageId: id, expires: parseInt(expires, 36) * 1000 };
+    },
+  };
+}

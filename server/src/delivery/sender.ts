@@ -1,0 +1,192 @@
+import { Op, type Transaction } from 'sequelize';
+import { advance, type Instant } from '@back-again/core';
+import { makeLoop, type Loop } from '../clock/loop.ts';
+import type { Now } from '../clock/now.ts';
+import type { Log } from '../log.ts';
+import type { Database } from '../store/database.ts';
+import type { MessageRow, NoticeRow, SeriesRow, UserRow } from '../store/models.ts';
+import { stillHolds } from '../store/notices.ts';
+import { todoOf } from '../store/todos.ts';
+import type { Carrier } from './carrier.ts';
+import type { Links } from './links.ts';
+
+const BATCH = 100;
+/** How many messages are handed over at one time. */
+const AT_ONCE = 6;
+const FIRST_WAIT = 10_000;
+const LONGEST_WAIT = 3 * 3600_000;
+/** A message that could not be handed over for so long is given up. */
+const GIVES_UP = 24 * 3600_000;
+
+/** Sends what waits in the outbox. */
+export interface Sender extends Loop {
+  /** Sends everything that is due; gives how many messages it settled. */
+  tick(): Promise<number>;
+}
+
+interface Parts {
+  db: Database;
+  now: Now;
+  log: Log;
+  carrier: Carrier;
+  links: Links;
+  /** Where the program is reached, for the links. */
+  base(): string;
+}
+
+/** How long to wait after so many tries: three times as long each time, up to three hours. */
+export function waitAfter(tries: number): number {
+  return Math.min(FIRST_WAIT * 3 ** (tries - 1), LONGEST_WAIT);
+}
+
+type Settled = Pick<MessageRow, 'id' | 'state' | 'tries' | 'nextTryAt' | 'settledAt' | 'why'>;
+
+/**
+ * Takes messages from the outbox in batches that skip those of another server, hands them over, and
+ * writes what came of it. A batch that is cut short is handed over again, with the same ids.
+ */
+export function makeSender({ db, now, log, carrier, links, base }: Parts): Sender {
+  let stopped = false;
+
+  async function batch(at: Instant): Promise<{ taken: number; settled: number }> {
+    return db.transaction(async (transaction) => {
+      const messages = await db.messages.findAll({
+        where: { nextTryAt: { [Op.lte]: new Date(at) } },
+        order: [['nextTryAt', 'ASC']],
+        limit: BATCH,
+        transaction,
+        lock: transaction.LOCK.UPDATE,
+        skipLocked: true,
+      });
+      if (!messages.length) return { taken: 0, settled: 0 };
+      const { noticeOf, userOf, todoFor } = await partsOf(messages, transaction);
+      const results: Settled[] = [];
+      const left = [...messages];
+      const work = async () => {
+        for (let it = left.pop(); it; it = left.pop()) {
+          const notice = noticeOf(it);
+          const user = userOf(it);
+          results.push(await settle(it, notice, user, todoFor(notice), at));
+        }
+      };
+      await Promise.all(Array.from({ length: AT_ONCE }, work));
+      await write(results, transaction);
+      return { taken: messages.length, settled: results.filter((it) => it.settledAt).length };
+    });
+  }
+
+  async function partsOf(messages: readonly MessageRow[], transaction: Transaction) {
+    const ids = (key: 'noticeId' | 'userId') => [...new Set(messages.map((it) => it[key]))];
+    const notices = await db.notices.findAll({ where: { id: ids('noticeId') }, transaction });
+    const [users, series] = await Promise.all([
+      db.users.findAll({ where: { id: ids('userId') }, transaction }),
+      db.series.findAll({
+        where: {
+          userId: ids('userId'),
+          id: notices.flatMap(({ seriesId }) => (seriesId === null ? [] : [seriesId])),
+        },
+        transaction,
+      }),
+    ]);
+    const noticeById = new Map(notices.map((it) => [it.id, it]));
+    const userById = new Map(users.map((it) => [it.id, it]));
+    const seriesById = new Map(series.map((it) => [`${it.userId} ${it.id}`, it]));
+    return {
+      noticeOf: (it: MessageRow) => noticeById.get(it.noticeId)!,
+      userOf: (it: MessageRow) => userById.get(it.userId)!,
+      todoFor: (it: NoticeRow) => seriesById.get(`${it.userId} ${it.seriesId}`) ?? null,
+    };
+  }
+
+  /** Hands one message over, unless nothing is to be said any more. */
+  async function settle(
+    message: MessageRow,
+    notice: NoticeRow,
+    user: UserRow,
+    row: SeriesRow | null,
+    at: Instant,
+  ): Promise<Settled> {
+    const { id, channel, subject, decidedAt } = message;
+    const settled = (state: MessageRow['state'], tries: number, why: string | null): Settled => ({
+      id,
+      state,
+      tries,
+      nextTryAt: null,
+      settledAt: new Date(at),
+      why,
+    });
+    if (!holds(notice, user, row, at)) return settled('dropped', message.tries, null);
+    const tries = message.tries + 1;
+    const lastTry = decidedAt.getTime() + GIVES_UP;
+    const address = channel === 'email' ? user.name : user.settings.phone;
+    if (!address) return settled('given up', message.tries, 'There is no number in Settings.');
+    if (at > lastTry && message.tries > 0) return settled('given up', message.tries, message.why);
+    const text = `${message.text}\n\n${linksOf(message, notice)}`;
+    try {
+      await carrier.send({ id, userId: user.id, channel, address, subject, text });
+      return settled('sent', tries, null);
+    } catch (error) {
+      const why = (error instanceof Error ? error.message : String(error)).slice(0, 250);
+      const next = at + waitAfter(tries);
+      if (next > lastTry) return settled('given up', tries, why);
+      return { id, state: 'waiting', tries, nextTryAt: new Date(next), settledAt: null, why };
+    }
+  }
+
+  function holds(notice: NoticeRow, user: UserRow, row: SeriesRow | null, at: Instant): boolean {
+    if (notice.seriesId === null) return true;
+    if (!row || row.removedAt !== null) return false;
+    const todo = todoOf(row, user.settings);
+    const { progress } = advance(todo.planner, todo.progress, at);
+    return stillHolds({ ...todo, progress }, notice, at);
+  }
+
+  function linksOf({ id, decidedAt }: MessageRow, { seriesId }: NoticeRow): string {
+    if (seriesId === null) return `Open today: ${base()}/`;
+    return [
+      `Open it: ${base()}/todo/${seriesId}`,
+      `Done, without signing in: ${base()}/finish/${links.token(id, decidedAt.getTime())}`,
+    ].join('\n');
+  }
+
+  /** Those that went alike at one go. */
+  async function write(results: readonly Settled[], transaction: Transaction): Promise<void> {
+    const alike = new Map<string, Settled[]>();
+    for (const it of results) {
+      const key = JSON.stringify({ ...it, id: '' });
+      alike.set(key, [...(alike.get(key) ?? []), it]);
+    }
+    for (const group of alike.values()) {
+      const { id: _id, ...columns } = group[0]!;
+      await db.messages.update(columns, { where: { id: group.map((it) => it.id) }, transaction });
+    }
+  }
+
+  async function tick(): Promise<number> {
+    let done = 0;
+    for (;;) {
+      const { taken, settled } = await batch(now());
+      done += settled;
+      if (taken < BATCH || stopped) return done;
+    }
+  }
+
+  async function dueIn(): Promise<number | null> {
+    const next = await db.messages.findOne({
+      attributes: ['nextTryAt'],
+      where: { nextTryAt: { [Op.ne]: null } },
+      order: [['nextTryAt', 'ASC']],
+    });
+    return next?.nextTryAt ? next.nextTryAt.getTime() - now() : null;
+  }
+
+  const loop = makeLoop(log, { name: 'the outbox', work: tick, dueIn });
+  return {
+    ...loop,
+    tick,
+    stop() {
+      stopped = true;
+      return loop.stop();
+    },
+  };
+}
