@@ -1,7 +1,6 @@
 import {
   CoreError,
   checkReminders,
-  checkSpeaking,
   MOST_NOTE,
   checkSeries,
   checkZone,
@@ -148,7 +147,7 @@ export const settingsSchema = object({
   phone: string()
     .strict()
     .typeError('A number is text.')
-    .test(passes((value) => checkSpeaking({ phone: value as string })))
+    .matches(/^(\+[1-9]\d{6,14})?$/, 'A number is written with its country, as +441234567890.')
     .optional(),
   newReminders: mixed<Reminder[]>()
     .test(passes((value) => checkReminders(value, 'newReminders')))

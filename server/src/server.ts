@@ -25,7 +25,7 @@ export interface Running {
 export async function startServer(config: Config): Promise<Running> {
   const log = logFor(config.log);
   const db = openDatabase(config.databaseUrl);
-  const now = systemNow();
+  const now = systemNow(config.testShift);
   now.set(config.testNow);
   await migrate(db.sequelize);
   if (config.demo && (await loadDemo(db, now()))) log.info('the demo data is made');
@@ -42,7 +42,8 @@ export async function startServer(config: Config): Promise<Running> {
     base: () => config.publicUrl ?? url,
   });
   const { app, live, close } = makeApp({ config, db, clock, sender, links, now, log });
-  tell = (userId) => {
+  tell = live.tell;
+  db.onSaid = (userId) => {
     live.tell(userId);
     sender.wake();
   };

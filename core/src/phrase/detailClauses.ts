@@ -251,6 +251,8 @@ function reminderTail(tokens: readonly Token[], at: number): Read<Reminder[]> {
     i = next;
     break;
   }
+  const early = channelAt(tokens, i);
+  i = early?.next ?? i;
   const clock = words(tokens, i, 'at');
   const read = clock === null ? null : timesOfDay(tokens, clock);
   const part = read ? null : partOfDay(tokens, words(tokens, i, 'in? the|that') ?? i);
@@ -258,14 +260,9 @@ function reminderTail(tokens: readonly Token[], at: number): Read<Reminder[]> {
   if (minutes.some((minute) => minute < 0)) return null;
   i = read?.next ?? part?.next ?? i;
   if (i === at) return null;
-  const tail: Pick<Reminder, 'channel' | 'again'> = {};
-  for (const [pattern, channel] of CHANNEL_WORDS) {
-    const next = words(tokens, i, pattern);
-    if (next === null) continue;
-    tail.channel = channel;
-    i = next;
-    break;
-  }
+  const channel = early ?? channelAt(tokens, i);
+  i = Math.max(i, channel?.next ?? i);
+  const tail: Pick<Reminder, 'channel' | 'again'> = channel ? { channel: channel.value } : {};
   const again = words(tokens, i, 'and? again every');
   const every = again === null ? null : (span(tokens, again) ?? oneUnit(tokens, again));
   if (every) {
@@ -285,6 +282,15 @@ function reminderTail(tokens: readonly Token[], at: number): Read<Reminder[]> {
     })),
   );
   return done(reminders, i);
+}
+
+/** “by e-mail”: in which way it is said. */
+function channelAt(tokens: readonly Token[], at: number): Read<Channel> | null {
+  for (const [pattern, channel] of CHANNEL_WORDS) {
+    const next = words(tokens, at, pattern);
+    if (next !== null) return done(channel, next);
+  }
+  return null;
 }
 
 /** How often it is said again where nobody says so. */

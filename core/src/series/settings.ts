@@ -27,7 +27,7 @@ export interface Settings {
   quiet?: { from: LocalTime; to: LocalTime };
   /** In which ways a reminder is said that names none, beside the list in the app; left out: in no other. */
   channels?: Exclude<Channel, 'app'>[];
-  /** The number that text messages go to (ITU-T E.164), as +441234567890. */
+  /** The number that text messages go to (ITU-T E.164), as +441234567890; empty or left out: none. */
   phone?: string;
   /** The reminders of a to-do for which the person said nothing; left out: none. */
   newReminders?: Reminder[];
@@ -88,7 +88,7 @@ export function checkSpeaking({
       'settings.channels',
       'Reminders are said in the browser, by email or by text.',
     );
-  if (phone !== undefined && !/^\+[1-9]\d{6,14}$/u.test(phone))
+  if (phone !== undefined && !/^(\+[1-9]\d{6,14})?$/u.test(phone))
     throw new CoreError(
       'settings.phone',
       'settings.phone',

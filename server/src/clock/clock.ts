@@ -12,7 +12,7 @@ const BATCH = 50;
 const REST = 3600_000;
 
 /** What happens by itself: opening, rolling over, ending as missed, speaking up. */
-export interface Clock extends Omit<Loop, 'wake'> {
+export interface Clock extends Loop {
   /** Does everything that is due; gives how many to-dos it advanced. */
   tick(): Promise<number>;
 }
@@ -25,7 +25,7 @@ export function makeClock(
   db: Database,
   now: Now,
   log: Log,
-  /** Whose to-dos changed, or who was spoken to. */
+  /** Whose to-dos changed. */
   tell: (userId: string) => void = () => undefined,
 ): Clock {
   let stopped = false;
@@ -80,10 +80,9 @@ export function makeClock(
       const { taken, advanced, users } = await batch(now());
       for (const user of users) tell(user);
       done += advanced;
-      if (stopped) return done;
-      if (taken < BATCH) break;
+      if (taken < BATCH || stopped) break;
     }
-    for (const user of await sayOverviews(db, now())) tell(user);
+    await sayOverviews(db, now());
     return done;
   }
 
@@ -104,13 +103,13 @@ export function makeClock(
     return next.length ? Math.min(...next.map((at) => at.getTime())) - now() : null;
   }
 
-  const { start, stop } = makeLoop(log, { name: 'the clock', work: tick, dueIn });
+  const loop = makeLoop(log, { name: 'the clock', work: tick, dueIn });
   return {
+    ...loop,
     tick,
-    start,
     stop() {
       stopped = true;
-      return stop();
+      return loop.stop();
     },
   };
 }

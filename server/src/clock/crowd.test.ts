@@ -1,4 +1,3 @@
-import { randomUUID } from 'node:crypto';
 import { Op } from 'sequelize';
 import {
   DEFAULT_SETTINGS,
@@ -10,11 +9,9 @@ import {
   read,
   type Series,
 } from '@back-again/core';
-import { openDatabase, type Database } from '../store/database.ts';
-import { migrate } from '../store/migrate.ts';
-import { addUser } from '../store/users.ts';
+import type { Database } from '../store/database.ts';
+import { makeCrowd } from '../testing/crowd.ts';
 import { spawnServer, type ServerProcess } from '../testing/process.ts';
-import { freshDatabase } from '../testing/harness.ts';
 
 // Many to-dos that fall due at once, and several servers on one database, of which one is killed
 // half-way. CROWD names how many in a long run, which says how many a second it advanced.
@@ -30,39 +27,10 @@ const SENTENCES = [
 ];
 const planner = plannerOf(DEFAULT_SETTINGS);
 
-/** Many to-dos of some people, as they stood when they were made. */
-async function crowd(): Promise<{ db: Database; url: string; series: Map<string, Series> }> {
-  const url = await freshDatabase();
-  const db = openDatabase(url);
-  await migrate(db.sequelize);
-  const series = new Map<string, Series>();
-  for (let person = 0; person < 4; person++) {
-    const user = await addUser(db, {
-      name: `${randomUUID()}@example.org`,
-      password: 'a long password',
-      settings: DEFAULT_SETTINGS,
-      now: BORN,
-    });
-    const rows = Array.from({ length: CROWD / 4 }, (_, i) => {
-      const definition = read(SENTENCES[i % SENTENCES.length]!, '2027-06-01').series;
-      const id = randomUUID();
-      series.set(id, definition);
-      return {
-        id,
-        userId: user.id,
-        definition,
-        progress: begin(definition, BORN),
-        wakeAt: new Date(BORN),
-        nextDue: null,
-        ended: false,
-        createdAt: new Date(BORN),
-        removedAt: null,
-      };
-    });
-    await db.series.bulkCreate(rows);
-  }
-  return { db, url, series };
-}
+const crowd = () =>
+  makeCrowd({ people: 4, each: CROWD / 4, born: BORN }, (i) => ({
+    definition: read(SENTENCES[i % SENTENCES.length]!, '2027-06-01').series,
+  }));
 
 const due = (db: Database) => db.series.count({ where: { wakeAt: { [Op.lte]: new Date(LATER) } } });
 
@@ -110,7 +78,7 @@ async function run(servers: number, kill: boolean): Promise<number> {
   const { db, url, series } = await crowd();
   const running: ServerProcess[] = [];
   try {
-    for (let i = 0; i < servers; i++) running.push(await spawnServer(url, BORN - 1));
+    for (let i = 0; i < servers; i++) running.push(await spawnServer(url, { at: BORN - 1 }));
     expect(await due(db)).toBe(CROWD);
     const from = performance.now();
     // Each is told the time, and works on what is due until it answers; one is killed before that.

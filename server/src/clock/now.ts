@@ -6,9 +6,10 @@ export interface Now {
   set(instant: Instant | null): void;
 }
 
-export function systemNow(): Now {
+/** @param shift by how many milliseconds it runs ahead of the machine's time, in tests */
+export function systemNow(shift = 0): Now {
   let fixed: Instant | null = null;
-  const now = (() => fixed ?? Date.now()) as Now;
+  const now = (() => fixed ?? Date.now() + shift) as Now;
   now.set = (instant) => {
     fixed = instant;
   };

@@ -8,37 +8,32 @@ import { todayView } from '../store/views.ts';
 
 const BATCH = 20;
 
-/**
- * Says the morning overviews that are due, each by one server alone; after an outage the last one. Gives
- * to whom.
- */
-export async function sayOverviews(db: Database, now: Instant): Promise<string[]> {
-  const told: string[] = [];
+/** Says the morning overviews that are due, each by one server alone; after an outage the last one. */
+export async function sayOverviews(db: Database, now: Instant): Promise<void> {
   for (;;) {
     const users = await db.users.findAll({
       where: { overviewAt: { [Op.lte]: new Date(now) } },
       order: [['overviewAt', 'ASC']],
       limit: BATCH,
     });
-    for (const user of users) if (await sayTo(db, user, now)) told.push(user.id);
-    if (users.length < BATCH) return told;
+    for (const user of users) await sayTo(db, user, now);
+    if (users.length < BATCH) return;
   }
 }
 
-async function sayTo(db: Database, user: UserRow, now: Instant): Promise<boolean> {
+async function sayTo(db: Database, user: UserRow, now: Instant): Promise<void> {
   const { id, settings, overviewAt } = user;
   const last = lastOverview(settings, now);
   const next = nextOverview(settings, now);
   // Nothing is locked while it is put together: who moves the hour on first says it.
   const content = last && (await contentOf(db, user, last.day, now));
-  return db.transaction(async (transaction) => {
+  await db.transaction(async (transaction) => {
     const [moved] = await db.users.update(
       { overviewAt: next && new Date(next.at) },
       { where: { id, overviewAt }, transaction },
     );
-    if (!moved || !content || !last) return false;
-    const draft = overviewOf(id, settings, last, content, now);
-    return (await writeDrafts(db, [draft], transaction)).length > 0;
+    if (!moved || !content || !last) return;
+    await writeDrafts(db, [overviewOf(id, settings, last, content, now)], transaction);
   });
 }
 

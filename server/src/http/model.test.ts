@@ -153,7 +153,7 @@ test.each(SEEDS)(
   async (seed) => {
     const url = await freshDatabase();
     const db = openDatabase(url);
-    let server = await spawnServer(url, BORN);
+    let server = await spawnServer(url, { at: BORN });
     const random = randomFrom(seed);
     let clients = [await new Client(server.url).register()];
     clients.push(clients[0]!.beside(server.url));
@@ -219,7 +219,7 @@ test.each(SEEDS)(
       await server.kill();
       await lost;
       kills++;
-      server = await spawnServer(url, now);
+      server = await spawnServer(url, { at: now });
       clients = clients.map((one) => one.beside(server.url));
       return clients[0]!.act(action);
     }

@@ -7,7 +7,7 @@ import { checked } from './errors.ts';
 
 /** Reading to-dos, and the one way to change them. */
 export function todoRoutes(context: Context): Router {
-  const { db, live } = context;
+  const { db, live, clock } = context;
   const router = Router();
   router.get('/today', async (request, response) => {
     response.json(await todayView(db, await actorOf(context, request)));
@@ -23,6 +23,8 @@ export function todoRoutes(context: Context): Router {
     const action = checked(actionSchemaFor(request.body), request.body);
     response.json(await act(db, actor, action));
     live.tell(actor.userId);
+    // It may be due before the clock would look again.
+    clock.wake();
   });
   router.get('/events', async (request, response) => {
     live.listen((await signedIn(context, request)).id, response);

@@ -5,6 +5,8 @@ export interface Database extends Models {
   sequelize: Sequelize;
   /** Runs work in one transaction, again when the database chose it as the victim of a deadlock. */
   transaction<T>(work: (transaction: Transaction) => Promise<T>): Promise<T>;
+  /** Hears of each person to whom something was said, once that is kept. */
+  onSaid: (userId: string) => void;
   close(): Promise<void>;
 }
 
@@ -37,6 +39,7 @@ export function openDatabase(url: string): Database {
         }
       }
     },
+    onSaid: () => undefined,
     close: () => sequelize.close(),
   };
 }

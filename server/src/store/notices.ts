@@ -115,8 +115,9 @@ export async function writeDrafts(
   transaction: Transaction,
 ): Promise<Draft[]> {
   if (!drafts.length) return [];
+  const notices = drafts.map(({ notice }) => notice);
   await db.notices.bulkCreate(
-    drafts.map(({ notice }) => notice),
+    notices.sort((a, b) => a.at.getTime() - b.at.getTime()),
     { ignoreDuplicates: true, transaction },
   );
   const kept = await db.notices.findAll({
@@ -128,6 +129,10 @@ export async function writeDrafts(
   const fresh = drafts.filter(({ notice }) => ids.has(notice.id));
   const messages = fresh.flatMap((it) => it.messages);
   if (messages.length) await db.messages.bulkCreate(messages, { transaction });
+  if (fresh.length)
+    transaction.afterCommit(() => {
+      for (const userId of new Set(fresh.map(({ notice }) => notice.userId))) db.onSaid(userId);
+    });
   return fresh;
 }
 

@@ -33,6 +33,7 @@ export const testConfig = (databaseUrl: string, more: Partial<Config> = {}): Con
   web: null,
   testClock: true,
   testNow: null,
+  testShift: 0,
   signInTries: 1000,
   demo: false,
   log: 'silent',

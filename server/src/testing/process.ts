@@ -12,8 +12,11 @@ export interface ServerProcess {
 
 const MAIN = join(process.cwd(), 'server/src/main.ts');
 
-/** A server as a process of its own, on a database, standing at a given time. */
-export async function spawnServer(databaseUrl: string, at: Instant): Promise<ServerProcess> {
+/** Its time: standing still at an instant, or running so many milliseconds ahead of the machine's. */
+type Time = { at: Instant } | { ahead: number };
+
+/** A server as a process of its own, on a database. */
+export async function spawnServer(databaseUrl: string, time: Time): Promise<ServerProcess> {
   const child = spawn(process.execPath, ['--import', 'tsx', MAIN], {
     env: {
       ...process.env,
@@ -22,7 +25,7 @@ export async function spawnServer(databaseUrl: string, at: Instant): Promise<Ser
       PORT: '0',
       SESSION_SECRET: 'for tests alone',
       TEST_CLOCK: '1',
-      TEST_NOW: formatInstant(at),
+      ...('at' in time ? { TEST_NOW: formatInstant(time.at) } : { TEST_SHIFT: String(time.ahead) }),
       SIGN_IN_TRIES: '1000',
       LOG: 'silent',
     },

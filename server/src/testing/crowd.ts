@@ -1,0 +1,73 @@
+import { randomUUID } from 'node:crypto';
+import {
+  DEFAULT_SETTINGS,
+  begin,
+  type Instant,
+  type Progress,
+  type Series,
+  type Settings,
+} from '@back-again/core';
+import { openDatabase, type Database } from '../store/database.ts';
+import { migrate } from '../store/migrate.ts';
+import type { UserRow } from '../store/models.ts';
+import { addUser } from '../store/users.ts';
+import { freshDatabase } from './harness.ts';
+
+export interface Crowd {
+  db: Database;
+  url: string;
+  series: Map<string, Series>;
+}
+
+interface Member {
+  definition: Series;
+  /** What its progress has beside that of a new one. */
+  progress?: Partial<Progress>;
+}
+
+interface People {
+  people: number;
+  /** How many to-dos each has. */
+  each: number;
+  born: Instant;
+  settings?: Partial<Settings>;
+  user?: Partial<UserRow>;
+}
+
+/** Many to-dos of some people, on a database of their own, as they stood when they were made. */
+export async function makeCrowd(
+  { people, each, born, settings, user: more }: People,
+  member: (i: number) => Member,
+): Promise<Crowd> {
+  const url = await freshDatabase();
+  const db = openDatabase(url);
+  await migrate(db.sequelize);
+  const series = new Map<string, Series>();
+  for (let person = 0; person < people; person++) {
+    const user = await addUser(db, {
+      name: `${randomUUID()}@example.org`,
+      password: 'a long password',
+      settings: { ...DEFAULT_SETTINGS, ...settings },
+      now: born,
+    });
+    if (more) await db.users.update(more, { where: { id: user.id } });
+    const rows = Array.from({ length: each }, (_, i) => {
+      const { definition, progress } = member(person * each + i);
+      const id = randomUUID();
+      series.set(id, definition);
+      return {
+        id,
+        userId: user.id,
+        definition,
+        progress: { ...begin(definition, born), ...progress },
+        wakeAt: new Date(born),
+        nextDue: null,
+        ended: false,
+        createdAt: new Date(born),
+        removedAt: null,
+      };
+    });
+    for (let i = 0; i < rows.length; i += 500) await db.series.bulkCreate(rows.slice(i, i + 500));
+  }
+  return { db, url, series };
+}
