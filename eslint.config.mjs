@@ -59,7 +59,7 @@ const zone = (target, from, message) => ({
   from: `./app/src/${from}`,
   message,
 });
-const features = ['account', 'all', 'editor', 'settings', 'today', 'todo'];
+const features = ['account', 'all', 'editor', 'finish', 'said', 'settings', 'today', 'todo'];
 
 export default ts.config(
   { ignores: ['**/node_modules/', '**/dist/', '.data/', '.cache/', '**/.expo/', 'test-results/'] },
@@ -97,6 +97,7 @@ export default ts.config(
         fetch: 'readonly',
         document: 'readonly',
         console: 'readonly',
+        self: 'readonly',
         module: 'writable',
         require: 'readonly',
         __dirname: 'readonly',

@@ -19,6 +19,7 @@ export * from './series/pauses.ts';
 export * from './series/quota.ts';
 export * from './series/reminders.ts';
 export {
+  awake,
   comingReminders,
   hasReminders,
   newestOf,

@@ -3,9 +3,10 @@ import type { Server } from 'node:http';
 import { makeClock, type Clock } from './clock/clock.ts';
 import { systemNow, type Now } from './clock/now.ts';
 import type { Config } from './config.ts';
-import { makeLinks } from './delivery/links.ts';
+import { makeLinks, withLinks } from './delivery/links.ts';
 import { makeSender, type Sender } from './delivery/sender.ts';
 import { makeStandIn } from './delivery/standIn.ts';
+import type { Linked } from './demo/said.ts';
 import { loadDemo } from './demo/load.ts';
 import { makeApp } from './http/app.ts';
 import { logFor } from './log.ts';
@@ -28,18 +29,18 @@ export async function startServer(config: Config): Promise<Running> {
   const now = systemNow(config.testShift);
   now.set(config.testNow);
   await migrate(db.sequelize);
-  if (config.demo && (await loadDemo(db, now()))) log.info('the demo data is made');
   let tell: (userId: string) => void = () => undefined;
   const clock = makeClock(db, now, log, (userId) => tell(userId));
   const links = makeLinks(config.sessionSecret);
   let url = '';
+  const base = () => config.publicUrl ?? url;
   const sender = makeSender({
     db,
     now,
     log,
     carrier: makeStandIn(db, now),
     links,
-    base: () => config.publicUrl ?? url,
+    base,
   });
   const { app, live, close } = makeApp({ config, db, clock, sender, links, now, log });
   tell = live.tell;
@@ -53,6 +54,8 @@ export async function startServer(config: Config): Promise<Running> {
   });
   const { port } = server.address() as AddressInfo;
   url = `http://${config.host === '0.0.0.0' ? 'localhost' : config.host}:${port}`;
+  const linked: Linked = (message, seriesId) => withLinks(message, seriesId, links, base());
+  if (config.demo && (await loadDemo(db, now(), linked))) log.info('the demo data is made');
   clock.start();
   sender.start();
   return {

@@ -9,8 +9,12 @@ import type {
   Action,
   ActionAnswer,
   ApiError,
+  FinishView,
+  OutboxView,
   Register,
+  SaidView,
   SessionView,
+  StandIn,
   NowView,
   SettingsBody,
   SignIn,
@@ -37,7 +41,7 @@ const baseQuery: BaseQueryFn<string | FetchArgs, unknown, FetchBaseQueryError> =
 export const api = createApi({
   reducerPath: 'api',
   baseQuery,
-  tagTypes: ['Session', 'Todos'],
+  tagTypes: ['Session', 'Todos', 'Outbox'],
   refetchOnFocus: true,
   refetchOnReconnect: true,
   endpoints: (build) => ({
@@ -67,6 +71,35 @@ export const api = createApi({
     today: build.query<TodayView, void>({ query: () => '/today', providesTags: ['Todos'] }),
     todos: build.query<TodosView, void>({ query: () => '/todos', providesTags: ['Todos'] }),
     todo: build.query<TodoPage, string>({ query: (id) => `/todos/${id}`, providesTags: ['Todos'] }),
+    said: build.query<SaidView, void>({ query: () => '/said', providesTags: ['Todos'] }),
+    seen: build.mutation<void, number>({
+      query: (through) => ({ url: '/said/seen', method: 'PUT', body: { through } }),
+      // What is new is counted at once; the rows stay as they are.
+      async onQueryStarted(through, { dispatch, queryFulfilled }) {
+        await queryFulfilled;
+        dispatch(
+          api.util.updateQueryData('said', undefined, (view) => {
+            view.seenThrough = Math.max(view.seenThrough, through);
+            view.fresh = view.rows.filter(({ seq }) => seq > view.seenThrough).length;
+          }),
+        );
+      },
+    }),
+    outbox: build.query<OutboxView, void>({
+      query: () => '/outbox',
+      providesTags: ['Outbox', 'Todos'],
+    }),
+    standIn: build.mutation<void, StandIn>({
+      query: (body) => ({ url: '/stand-in', method: 'PUT', body }),
+      invalidatesTags: ['Outbox'],
+    }),
+    finish: build.query<FinishView, string>({
+      query: (token) => `/finish/${encodeURIComponent(token)}`,
+    }),
+    finishNow: build.mutation<FinishView, string>({
+      query: (token) => ({ url: `/finish/${encodeURIComponent(token)}`, method: 'POST', body: {} }),
+      invalidatesTags: ['Todos'],
+    }),
     act: build.mutation<ActionAnswer, Action>({
       query: (body) => ({ url: '/actions', method: 'POST', body }),
       // A to-do may bring a place that was not there before.
@@ -86,6 +119,12 @@ export const {
   useTodayQuery,
   useTodosQuery,
   useTodoQuery,
+  useSaidQuery,
+  useSeenMutation,
+  useOutboxQuery,
+  useStandInMutation,
+  useFinishQuery,
+  useFinishNowMutation,
   useActMutation,
 } = api;
 

@@ -2,6 +2,7 @@ import { yupResolver } from '@hookform/resolvers/yup';
 import { registerSchema, settingsSchema, signInSchema } from '@back-again/contract';
 import type { ReactNode } from 'react';
 import {
+  get,
   useForm,
   type FieldPath,
   type FieldPathValue,
@@ -67,7 +68,7 @@ export default function Form<T extends FieldValues>({
     const { where, message } = refusal;
     setError(where in values ? (where as FieldPath<T>) : 'root', { message });
   });
-  const messageAt = (name: string) => errors[name]?.message as string | undefined;
+  const messageAt = (name: string) => get(errors, name)?.message as string | undefined;
   return children({
     bind: (name) => ({
       value: watch(name),

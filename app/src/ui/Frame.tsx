@@ -16,7 +16,7 @@ const Announce = createContext<(words: string) => void>(() => undefined);
 export const useAnnounce = () => useContext(Announce);
 
 /** What stands around every screen: the way to the others, at the foot of a phone, at the left when wide. */
-export function Frame({ children }: { children: ReactNode }) {
+export function Frame({ children, fresh }: { children: ReactNode; fresh: number }) {
   const look = useLook();
   const wide = useWide();
   // The editor is a place of its own on a phone: it has its own way out.
@@ -28,7 +28,7 @@ export function Frame({ children }: { children: ReactNode }) {
       <View
         style={{ flex: 1, flexDirection: wide ? 'row' : 'column', backgroundColor: look.paper }}
       >
-        {wide ? <Side /> : null}
+        {wide ? <Side fresh={fresh} /> : null}
         <View style={{ flex: 1, minWidth: 0 }} role="main">
           {children}
         </View>
@@ -90,7 +90,13 @@ function Bar() {
   );
 }
 
-function Side() {
+/** @param fresh how many reminders are new */
+function Side({ fresh }: { fresh: number }) {
+  const places = [
+    ...PLACES,
+    { href: '/said' as Href, label: fresh ? `Reminders, ${fresh} new` : 'Reminders' },
+    SETTINGS,
+  ];
   const look = useLook();
   const here = usePathname();
   return (
@@ -108,9 +114,9 @@ function Side() {
       <Heading level={2} size={22} style={{ marginBottom: 20 }}>
         {'Back\nAgain'}
       </Heading>
-      {[...PLACES, SETTINGS].map(({ href, label }) => (
+      {places.map(({ href, label }) => (
         <Link
-          key={label}
+          key={String(href)}
           href={href}
           aria-current={here === href ? 'page' : undefined}
           style={{

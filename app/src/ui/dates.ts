@@ -1,4 +1,17 @@
-import { parseSpan, type Span } from '@back-again/core';
+import {
+  clockOf,
+  momentText,
+  parseInstant,
+  parseSpan,
+  type LocalDate,
+  type Settings,
+  type Span,
+} from '@back-again/core';
+
+/** An instant as a person's local date and time in words: “today, 18:00”, “Fri 18 Dec, 09:00”. */
+export function instantText(instant: string, today: LocalDate, settings: Settings): string {
+  return momentText(clockOf(settings).momentAt(parseInstant(instant)), today, true);
+}
 
 export {
   MONTH_NAMES as MONTHS,

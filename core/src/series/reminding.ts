@@ -323,7 +323,7 @@ function addTo(clock: PersonalClock, at: Instant, span: SpanParts): Instant {
   return moved + span.minutes * MINUTE;
 }
 
-/** An instant, or the end of the quiet hours that it lies in. */
+/** An instant, or the end of the quiet hours that it lies in (R17). */
 export function awake(clock: PersonalClock, { quiet }: Hours, at: Instant): Instant {
   if (!quiet || quiet.from === quiet.to) return at;
   const [from, to] = [parseTime(quiet.from), parseTime(quiet.to)];

@@ -12,6 +12,22 @@ export interface Links {
   opened(token: string): { messageId: string; expires: Instant } | null;
 }
 
+/** The text of a message with its links: to the time that it is about, or to today. */
+export function withLinks(
+  { id, text, decidedAt }: { id: string; text: string; decidedAt: Date },
+  seriesId: string | null,
+  links: Links,
+  base: string,
+): string {
+  if (seriesId === null) return `${text}\n\nOpen today: ${base}/`;
+  return [
+    text,
+    '',
+    `Open it: ${base}/todo/${seriesId}`,
+    `Done, without signing in: ${base}/finish/${links.token(id, decidedAt.getTime())}`,
+  ].join('\n');
+}
+
 const ID = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/u;
 
 /**

@@ -8,7 +8,7 @@ import type { MessageRow, NoticeRow, SeriesRow, UserRow } from '../store/models.
 import { stillHolds } from '../store/notices.ts';
 import { todoOf } from '../store/todos.ts';
 import type { Carrier } from './carrier.ts';
-import type { Links } from './links.ts';
+import { withLinks, type Links } from './links.ts';
 
 const BATCH = 100;
 /** How many messages are handed over at one time. */
@@ -121,7 +121,7 @@ export function makeSender({ db, now, log, carrier, links, base }: Parts): Sende
     const address = channel === 'email' ? user.name : user.settings.phone;
     if (!address) return settled('given up', message.tries, 'There is no number in Settings.');
     if (at > lastTry && message.tries > 0) return settled('given up', message.tries, message.why);
-    const text = `${message.text}\n\n${linksOf(message, notice)}`;
+    const text = withLinks(message, notice.seriesId, links, base());
     try {
       await carrier.send({ id, userId: user.id, channel, address, subject, text });
       return settled('sent', tries, null);
@@ -139,14 +139,6 @@ export function makeSender({ db, now, log, carrier, links, base }: Parts): Sende
     const todo = todoOf(row, user.settings);
     const { progress } = advance(todo.planner, todo.progress, at);
     return stillHolds({ ...todo, progress }, notice, at);
-  }
-
-  function linksOf({ id, decidedAt }: MessageRow, { seriesId }: NoticeRow): string {
-    if (seriesId === null) return `Open today: ${base()}/`;
-    return [
-      `Open it: ${base()}/todo/${seriesId}`,
-      `Done, without signing in: ${base()}/finish/${links.token(id, decidedAt.getTime())}`,
-    ].join('\n');
   }
 
   /** Those that went alike at one go. */

@@ -1,5 +1,5 @@
 import { formatInstant, parseInstant } from '@back-again/core';
-import type { TodayView, TodosView } from '@back-again/contract';
+import type { OutboxView, SaidView, TodayView, TodosView } from '@back-again/contract';
 import { startServer, type Running } from '../server.ts';
 import { userNamed } from '../store/users.ts';
 import { Client, freshDatabase, testConfig } from '../testing/harness.ts';
@@ -18,6 +18,8 @@ async function demoAt(now: string): Promise<{ today: TodayView; all: TodosView }
   await client.send('POST', '/session', DEMO);
   return { today: await client.today(), all: await client.todos() };
 }
+
+const linked = ({ text }: { text: string }) => text;
 
 const titles = (todos: { series: { title: string } }[]) => todos.map(({ series }) => series.title);
 
@@ -56,13 +58,38 @@ test('it is made once, and made anew where it was cut short', async () => {
   server = await startServer(testConfig(await freshDatabase(), { testNow: now }));
   const { db } = server;
   const fails = { ...db, steps: { ...db.steps, create: () => Promise.reject(new Error('cut')) } };
-  await expect(loadDemo(fails as never, now)).rejects.toThrow();
+  await expect(loadDemo(fails as never, now, linked)).rejects.toThrow();
   expect(await userNamed(db, DEMO.name)).toBeNull();
-  expect(await loadDemo(db, now)).toBe(true);
-  expect(await loadDemo(db, now)).toBe(false);
+  expect(await loadDemo(db, now, linked)).toBe(true);
+  expect(await loadDemo(db, now, linked)).toBe(false);
   const user = await userNamed(db, DEMO.name);
   expect(await db.users.count()).toBe(1);
   const count = await db.series.count({ where: { userId: user!.id } });
   expect(count).toBeGreaterThan(20);
   expect(formatInstant(now)).toBe('2026-11-24T09:40:00Z');
+});
+
+test('what was said lately is in its list, the outbox has a message with its links and one that was given up', async () => {
+  const now = '2026-11-24T09:40:00Z';
+  await demoAt(now);
+  const client = new Client(server!.url);
+  await client.send('POST', '/session', DEMO);
+  const { rows, fresh } = (await client.send<SaidView>('GET', '/said')).body;
+  expect(rows.filter(({ overview }) => overview).map(({ saidAt }) => saidAt)).toEqual([
+    '2026-11-24T07:30:00Z',
+  ]);
+  expect(rows.filter(({ canAct }) => canAct).length).toBeGreaterThan(1);
+  expect(fresh).toBeGreaterThan(0);
+  expect(fresh).toBeLessThan(rows.length);
+  const times = rows.map(({ saidAt }) => saidAt);
+  expect(times).toEqual([...times].sort().reverse());
+  expect(times[0]! <= now).toBe(true);
+  const { messages } = (await client.send<OutboxView>('GET', '/outbox')).body;
+  expect(messages.filter(({ state }) => state === 'given up')).toHaveLength(1);
+  expect(
+    messages.filter(({ arrived }) => arrived?.text.includes(`${server!.url}/finish/`)).length,
+  ).toBe(
+    messages.filter(({ state, subject }) => state === 'sent' && !subject.includes('for today'))
+      .length,
+  );
 });

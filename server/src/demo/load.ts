@@ -17,6 +17,7 @@ import {
 import { act } from '../store/actions.ts';
 import type { Database } from '../store/database.ts';
 import { addUser, removeUser, renameUser, userNamed } from '../store/users.ts';
+import { sayUntilNow, type Linked } from './said.ts';
 import { randomFrom, type Random } from './random.ts';
 import { scenario, type Habit, type Story } from './scenario.ts';
 
@@ -25,27 +26,37 @@ export const DEMO = { name: 'demo@example.org', password: 'comes back again' } a
 const LOADING = 'demo-loading@example.org';
 const SEED = 20261124;
 const AFTER = 20 * 60_000;
-const SETTINGS: Settings = { ...DEFAULT_SETTINGS, zone: 'Europe/London', dayStart: '04:00' };
+const SETTINGS: Settings = {
+  ...DEFAULT_SETTINGS,
+  zone: 'Europe/London',
+  dayStart: '04:00',
+  remindAt: '08:30',
+  quiet: { from: '22:00', to: '07:00' },
+  channels: ['email'],
+  overview: '07:30',
+};
 
 /**
  * Makes the demo account with six months of history, relative to `now`, through the same actions
  * that a person takes; gives whether it was made. Where there is one already nothing happens. It
  * gets its name last: one that was cut short is made anew.
  */
-export async function loadDemo(db: Database, now: Instant): Promise<boolean> {
+export async function loadDemo(db: Database, now: Instant, linked: Linked): Promise<boolean> {
   if (await userNamed(db, DEMO.name)) return false;
   const leftOver = await userNamed(db, LOADING);
   if (leftOver) await removeUser(db, leftOver.id);
+  const random = randomFrom(SEED);
+  const clock = clockOf(SETTINGS);
   const user = await addUser(db, {
     name: LOADING,
     password: DEMO.password,
     settings: SETTINGS,
-    now,
+    // Today's overview is still to be said.
+    now: clock.startOf(clock.dayAt(now)) - 1,
   });
-  const random = randomFrom(SEED);
-  const clock = clockOf(SETTINGS);
   for (const story of scenario(clock.dayAt(now)))
     await live({ db, userId: user.id, clock, now, random }, story);
+  await sayUntilNow(db, user.id, now, linked);
   await renameUser(db, user.id, DEMO.name);
   return true;
 }

@@ -46,13 +46,13 @@ export function scenario(today: Day): Story[] {
   return [
     ...belongingTo('Aboard', [
       {
-        sentence: `Pump out the tank 21 days after done, takes 45 minutes`,
+        sentence: `Pump out the tank 21 days after done, remind me at 8:30 and again every day up to 5 times, takes 45 minutes`,
         written: back(176),
         lastDone: back(24),
         habit: { late: [0, 0, 1, 2, 4], at: '11:15' },
       },
       {
-        sentence: `Send the mooring log on the ${ordinalText(late12)} of each month`,
+        sentence: `Send the mooring log on the ${ordinalText(late12)} of each month, remind me at 19:00`,
         written: back(170),
         lastDone: back(30),
         habit: { late: [0, 1, 3], at: '20:10' },
@@ -81,7 +81,7 @@ export function scenario(today: Day): Story[] {
         habit: { late: [0], at: '08:00', misses: 4 },
       },
       {
-        sentence: 'Write up the log every day at 18:00',
+        sentence: 'Write up the log every day at 18:00, remind me 30 minutes before',
         written: back(45),
         lastDone: back(1),
         habit: { late: [0], at: '18:25', misses: 12 },
@@ -117,7 +117,7 @@ export function scenario(today: Day): Story[] {
         habit: { late: [0, 1, 2], at: '16:10' },
       },
       {
-        sentence: `Renew the boat licence every year ${from(today + 70)}`,
+        sentence: `Renew the boat licence every year ${from(today + 70)}, remind me 2 weeks before and 3 days before`,
         written: back(160),
       },
       {
@@ -128,7 +128,7 @@ export function scenario(today: Day): Story[] {
     ]),
     ...belongingTo('Bees', [
       {
-        sentence: `Weigh the hives every ${weekday(today)} at 08:00`,
+        sentence: `Weigh the hives every ${weekday(today)} at 08:00, remind me the day before at 20:00`,
         written: back(147),
         lastDone: back(7),
         habit: { late: [0, 0, 0, 0, 1], at: '08:35', misses: 8, skips: 5 },
@@ -146,7 +146,7 @@ export function scenario(today: Day): Story[] {
         habit: { late: [0, 0, 1], at: '10:30' },
       },
       {
-        sentence: `Collect the hive frames on ${formatDay(today)}`,
+        sentence: `Collect the hive frames on ${formatDay(today)}, remind me the day before at 18:00 and at 17:00`,
         written: back(6),
       },
       { sentence: 'Order wax', written: back(15) },
@@ -156,7 +156,7 @@ export function scenario(today: Day): Story[] {
         habit: { late: [0, 0, 1], at: '11:00', misses: 10 },
       },
       {
-        sentence: `Paint the spare hive on ${formatDay(today + 5)}`,
+        sentence: `Paint the spare hive on ${formatDay(today + 5)}, remind me the day before`,
         written: back(3),
       },
     ]),
@@ -176,7 +176,8 @@ export function scenario(today: Day): Story[] {
     ]),
     ...belongingTo('Work', [
       {
-        sentence: 'Help at the repair café on the first Saturday of each month at 10:00',
+        sentence:
+          'Help at the repair café on the first Saturday of each month at 10:00, remind me the day before at 18:00',
         written: back(175),
         habit: { late: [0], at: '16:30', skips: 15 },
       },

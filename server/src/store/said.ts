@@ -35,7 +35,10 @@ export async function saidView(db: Database, actor: Actor, seenThrough: number):
   await caughtUp(db, actor);
   const notices = await db.notices.findAll({
     where: { userId, saidAt: { [Op.gt]: new Date(now - LIST_DAYS * DAY) } },
-    order: [['seq', 'DESC']],
+    order: [
+      ['saidAt', 'DESC'],
+      ['seq', 'DESC'],
+    ],
     limit: MOST_NOTICES,
   });
   const groups = groupsOf(notices);

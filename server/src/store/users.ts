@@ -1,6 +1,6 @@
 import { randomBytes, randomUUID, scrypt, timingSafeEqual } from 'node:crypto';
 import { UniqueConstraintError, type Transaction } from 'sequelize';
-import { CoreError, type Settings } from '@back-again/core';
+import { CoreError, nextOverview, type Settings } from '@back-again/core';
 import type { Database } from './database.ts';
 import type { UserRow } from './models.ts';
 
@@ -47,6 +47,7 @@ export async function addUser(
     now,
   }: { name: string; password: string; settings: Settings; now: number },
 ): Promise<UserRow> {
+  const overview = nextOverview(settings, now);
   try {
     const user = await db.users.create({
       id: randomUUID(),
@@ -54,6 +55,7 @@ export async function addUser(
       passwordHash: await hashPassword(password),
       settings,
       createdAt: new Date(now),
+      overviewAt: overview && new Date(overview.at),
     });
     return user;
   } catch (error) {

@@ -39,7 +39,12 @@ export function AllScreen({ story }: { story: (id: string | null) => ReactNode }
           style={{ flexDirection: 'row', justifyContent: 'space-between', alignItems: 'center' }}
         >
           <Heading level={1}>All</Heading>
-          {wide ? null : <WordLink label="Settings" onPress={() => router.push('/settings')} />}
+          {wide ? null : (
+            <View style={{ flexDirection: 'row', gap: 18 }}>
+              <WordLink label="Reminders" onPress={() => router.push('/said')} />
+              <WordLink label="Settings" onPress={() => router.push('/settings')} />
+            </View>
+          )}
         </View>
         {view.todos.length ? (
           <Field

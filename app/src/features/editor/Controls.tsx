@@ -1,11 +1,13 @@
 import { addMonths, formatDay, parseDay, type Source } from '@back-again/core';
 import { useState } from 'react';
 import { View } from 'react-native';
+import { Choice } from '../../ui/Choice.tsx';
 import { Field } from '../../ui/Field.tsx';
 import { WordLink, Words } from '../../ui/Words.tsx';
 import { DayPicker } from './DayPicker.tsx';
-import { OpensControls, PlaceControls, RemindControls, TakesControls } from './DetailControls.tsx';
-import { Choice, Panel, Stepper } from './Panel.tsx';
+import { OpensControls, PlaceControls, TakesControls } from './DetailControls.tsx';
+import { RemindControls } from './RemindControls.tsx';
+import { Panel, Stepper } from './Panel.tsx';
 import { PANEL_NAMES, type PanelName } from './Sentence.tsx';
 import {
   kindOf,

@@ -1,16 +1,15 @@
-import { parseSpan, type Reminder } from '@back-again/core';
+import { parseSpan } from '@back-again/core';
 import { useState } from 'react';
 import { View } from 'react-native';
+import { Choice } from '../../ui/Choice.tsx';
 import { Field } from '../../ui/Field.tsx';
-import { WordLink, Words } from '../../ui/Words.tsx';
-import { Choice, Stepper } from './Panel.tsx';
-import { timeIn } from './typedTime.ts';
+import { Words } from '../../ui/Words.tsx';
+import { Stepper } from './Panel.tsx';
 import {
   MOST_STEP,
   spanOfStep,
   stepOfSpan,
   withDetail,
-  withReminders,
   type ControlsProps,
   type StepUnit,
 } from './edit.ts';
@@ -25,7 +24,7 @@ interface SpanControlProps {
 }
 
 /** A number of days, weeks, months: how long before. */
-function SpanControl({ label, value, units, onChange }: SpanControlProps) {
+export function SpanControl({ label, value, units, onChange }: SpanControlProps) {
   const { n, unit } = stepOfSpan(value);
   return (
     <View>
@@ -145,114 +144,6 @@ export function PlaceControls({ series, person, onChange }: ControlsProps) {
           hint="Such as a part of your life: home, work, the garden."
         />
       </View>
-    </View>
-  );
-}
-
-const FRESH: { label: string; reminder: Reminder }[] = [
-  { label: 'on the day', reminder: {} },
-  { label: 'the day before', reminder: { before: 'P1D' } },
-  { label: 'a week before', reminder: { before: 'P1W' } },
-  { label: '2 hours before', reminder: { before: 'PT2H' } },
-];
-
-export function RemindControls({ series, person, onChange }: ControlsProps) {
-  const reminders = series.reminders ?? [];
-  const set = (next: readonly Reminder[]) => onChange(withReminders(series, next, person));
-  const sameAs = (it: Reminder) =>
-    reminders.some((other) => JSON.stringify(other) === JSON.stringify(it));
-  return (
-    <View style={{ gap: 8 }}>
-      <Words size={15} tint="soft">
-        They are kept with the to-do. Nothing is sent yet.
-      </Words>
-      {reminders.map((reminder, i) => (
-        <OneReminder
-          key={i}
-          number={i + 1}
-          reminder={reminder}
-          onChange={(next) => set(reminders.map((it, k) => (k === i ? next : it)))}
-          onTakeAway={() => set(reminders.filter((_, k) => k !== i))}
-        />
-      ))}
-      <Words size={16} weight={600}>
-        {reminders.length ? 'Another one' : 'Remind me'}
-      </Words>
-      <View
-        role="group"
-        aria-label="Add a reminder"
-        style={{ flexDirection: 'row', flexWrap: 'wrap', columnGap: 18 }}
-      >
-        {FRESH.filter(({ reminder }) => !sameAs(reminder)).map(({ label, reminder }) => (
-          <WordLink
-            key={label}
-            label={label}
-            size={16}
-            name={`Remind me ${label}`}
-            onPress={() => set([...reminders, reminder])}
-          />
-        ))}
-      </View>
-    </View>
-  );
-}
-
-interface OneReminderProps {
-  number: number;
-  reminder: Reminder;
-  onChange: (reminder: Reminder) => void;
-  onTakeAway: () => void;
-}
-
-const UNITS: readonly StepUnit[] = ['hour', 'day', 'week', 'month'];
-
-/** How long before, and at what time of day. */
-function OneReminder({ number, reminder, onChange, onTakeAway }: OneReminderProps) {
-  const { before, at } = reminder;
-  const [text, setText] = useState(at ?? '');
-  const isHours = before?.includes('T') ?? false;
-  const setBefore = (span: string) => {
-    const { at: _at, ...rest } = reminder;
-    onChange({ ...(span.includes('T') ? rest : reminder), before: span });
-  };
-  const typed = (value: string) => {
-    setText(value);
-    const { at: _at, ...rest } = reminder;
-    if (!value.trim()) onChange(rest);
-    const time = /^\d{1,2}[:.]\d{2}$/u.test(value.trim())
-      ? timeIn(value.trim().replace('.', ':'))
-      : null;
-    if (time !== null) onChange({ ...rest, at: time });
-  };
-  return (
-    <View role="group" aria-label={`Reminder ${number}`} style={{ gap: 4 }}>
-      <View style={{ flexDirection: 'row', alignItems: 'center', gap: 14 }}>
-        <Words size={16} weight={600}>
-          {`Reminder ${number}`}
-        </Words>
-        <WordLink
-          label="Take away"
-          name={`Take away reminder ${number}`}
-          size={15}
-          onPress={onTakeAway}
-        />
-      </View>
-      {before === undefined ? (
-        <Words size={16}>On the day</Words>
-      ) : (
-        <SpanControl label="How long before" value={before} units={UNITS} onChange={setBefore} />
-      )}
-      {isHours ? null : (
-        <View style={{ maxWidth: 200 }}>
-          <Field
-            label="At"
-            placeholder="18:00"
-            value={text}
-            onChangeText={typed}
-            hint="Empty: at your usual hour."
-          />
-        </View>
-      )}
     </View>
   );
 }

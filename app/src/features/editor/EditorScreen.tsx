@@ -40,6 +40,8 @@ import { Sentence, type PanelName } from './Sentence.tsx';
 import { TryItOut } from './TryItOut.tsx';
 import { dateOrderOf } from './dateOrder.ts';
 import type { Person } from './edit.ts';
+import { Moments } from './Moments.tsx';
+import { useUsual } from './useUsual.ts';
 import { previewOf } from './preview.ts';
 
 /** What comes back? A plain field, the sentence as understood, and the next dates. */
@@ -100,13 +102,15 @@ function Editor({ given, todo, trying, settings, holidays, places, now }: Editor
     [settings, places, now],
   );
   const reading = useMemo(() => read(text, person.today, person), [text, person]);
-  const { series, problems } = reading;
+  const usual = useUsual(text, reading, settings, todo === null);
+  const { problems } = reading;
+  const series = usual.series;
   const sound = problems.length === 0 && series.title !== '';
   const preview = useMemo(
     () => (sound ? previewOf(series, settings, now, holidays, todo) : null),
     [sound, series, settings, now, holidays, todo],
   );
-  const { keep, busy, failed } = useKeep(text, reading, todo, () => write(''));
+  const { keep, busy, failed } = useKeep(text, { ...reading, series }, todo, () => write(''));
 
   useEffect(() => {
     document.title = 'What comes back? · Back Again';
@@ -114,7 +118,8 @@ function Editor({ given, todo, trying, settings, holidays, places, now }: Editor
 
   const field = useRef<TextInput>(null);
   const announce = useAnnounce();
-  const change = (next: Series) => write(rewritten(text, reading, next, person.today, person));
+  const change = (next: Series) =>
+    write(rewritten(text, reading, usual.without(next), person.today, person));
   const leave = (source: Source) => {
     write(sentBack(text, reading, source));
     setPanel(null);
@@ -169,6 +174,7 @@ function Editor({ given, todo, trying, settings, holidays, places, now }: Editor
             <Offers series={series} panel={panel} onOpen={setPanel} />
           </View>
         ) : null}
+        {preview ? <Moments preview={preview} settings={settings} isUsual={usual.isUsual} /> : null}
         {sound && panel ? (
           <Controls
             key={panel}

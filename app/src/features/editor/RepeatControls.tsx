@@ -1,12 +1,13 @@
 import { dateOf, parseDay, weekdayIndex, type LocalDate } from '@back-again/core';
 import { useState } from 'react';
 import { View } from 'react-native';
+import { Choice } from '../../ui/Choice.tsx';
 import { Toggles } from '../../ui/Toggles.tsx';
 import { WeekdayToggles } from '../../ui/WeekdayToggles.tsx';
 import { Words } from '../../ui/Words.tsx';
 import { MONTHS, WEEKDAYS as NAMES } from '../../ui/dates.ts';
 import { DayPicker } from './DayPicker.tsx';
-import { Choice, Stepper } from './Panel.tsx';
+import { Stepper } from './Panel.tsx';
 import {
   MOST_STEP,
   countsWorkdays,

@@ -2,8 +2,11 @@ import type { TodoView } from '@back-again/contract';
 import {
   begin,
   clockOf,
+  comingReminders,
   formatDay,
+  formatInstant,
   forecast,
+  hasReminders,
   parseDay,
   pass,
   plannerOf,
@@ -25,9 +28,14 @@ export interface Preview {
   missed: number;
   /** Where it ends: whether `dates` are all of them. */
   complete: boolean;
+  /** The next moments at which something is said, ISO 8601. */
+  reminders: string[];
+  /** Whether there are reminders, but none of them will be said any more. */
+  silent: boolean;
 }
 
 const MOST = 500;
+const MOST_REMINDERS = 3;
 
 /** The next times of a definition, computed by the same machine that the server runs. */
 export function previewOf(
@@ -43,7 +51,10 @@ export function previewOf(
     .filter(({ due }) => due !== null)
     .map(({ slot, due }): Ahead => ({ slot, due: due!, kind: 'firm' }));
   const ahead = forecast(planner, progress, now, undefined, MOST);
+  const reminders = comingReminders(planner, progress, settings, now, MOST_REMINDERS);
   return {
+    reminders: reminders.map(({ at }) => formatInstant(at)),
+    silent: hasReminders(progress) && !reminders.length,
     today: formatDay(clockOf(settings).dayAt(now)),
     dates: [...open, ...ahead],
     missed: todo ? 0 : times.filter(({ status }) => status === 'missed').length,

@@ -16,6 +16,7 @@ import { Action } from '../../ui/Action.tsx';
 import { Field } from '../../ui/Field.tsx';
 import { Screen } from '../../ui/Frame.tsx';
 import { LazyForm, type Refusal } from '../../ui/LazyForm.tsx';
+import { SpeakingFields } from './SpeakingFields.tsx';
 import { WeekdayToggles } from '../../ui/WeekdayToggles.tsx';
 import { Heading, WordLink, Words } from '../../ui/Words.tsx';
 
@@ -44,7 +45,7 @@ export function SettingsScreen() {
     <Screen>
       <View style={{ padding: 20, gap: 22, maxWidth: 520 }}>
         <Heading level={1}>Settings</Heading>
-        <DaysForm settings={data.settings} />
+        <DaysForm settings={data.settings} address={data.name} />
         <View style={{ gap: 8, alignItems: 'flex-start' }}>
           <Heading level={2}>Account</Heading>
           <Words>{`Signed in as ${data.name}`}</Words>
@@ -55,10 +56,11 @@ export function SettingsScreen() {
   );
 }
 
-function DaysForm({ settings }: { settings: SettingsBody }) {
+function DaysForm({ settings, address }: { settings: SettingsBody; address: string }) {
   const [save] = useSettingsMutation();
   const [kept, setKept] = useState<string | null>(null);
   const now = JSON.stringify(settings);
+  const values: SettingsBody = { holidays: '', ...settings };
   const send = async (values: SettingsBody): Promise<Refusal | null> => {
     const { data, error } = await save(values);
     if (data) setKept(JSON.stringify(data.settings));
@@ -66,8 +68,9 @@ function DaysForm({ settings }: { settings: SettingsBody }) {
   };
   return (
     // Kept, it begins anew with what was kept.
-    <LazyForm key={now} schema="settings" values={{ holidays: '', ...settings }} onSubmit={send}>
-      {({ bind, choose, submit, busy, failure, changed }) => {
+    <LazyForm key={now} schema="settings" values={values} onSubmit={send}>
+      {(parts) => {
+        const { bind, choose, submit, busy, failure, changed } = parts;
         const weekStart = bind('weekStart');
         const workdays = choose('workdays');
         return (
@@ -116,6 +119,7 @@ function DaysForm({ settings }: { settings: SettingsBody }) {
               autoCapitalize="characters"
               {...bind('holidays')}
             />
+            <SpeakingFields parts={parts} address={address} />
             {failure ? (
               <Words weight={650} live>
                 {failure}

@@ -13,6 +13,8 @@ export interface RulerMark {
 
 interface DayRulerProps {
   marks: RulerMark[];
+  /** When something is said, `HH:MM`. */
+  bells: string[];
   /** The time now, `HH:MM`. */
   now: string;
 }
@@ -20,8 +22,11 @@ interface DayRulerProps {
 const [FIRST, LAST, EDGE, LINE] = [6, 22, 20, 30];
 const minutes = (at: string) => parseMoment(`2000-01-01T${at}`).minute!;
 
-/** The hours of the day from 6 to 22, what has a time on them, and now as a notch below the line. */
-export function DayRuler({ marks, now }: DayRulerProps) {
+/**
+ * The hours of the day from 6 to 22, what has a time on them, when something is said as a small hollow
+ * wedge above, and now as a notch below the line.
+ */
+export function DayRuler({ marks, bells, now }: DayRulerProps) {
   const look = useLook();
   const [width, setWidth] = useState(390);
   const x = (minute: number) => {
@@ -75,6 +80,16 @@ export function DayRuler({ marks, now }: DayRulerProps) {
             fill={mark.done ? look.paper : look.slate}
             stroke={mark.done ? look.moss : look.slate}
             strokeWidth={2.4}
+          />
+        ))}
+        {bells.map((bell, i) => (
+          <Path
+            key={`${bell} ${i}`}
+            d={`M${x(minutes(bell))} ${LINE - 21}l-5 -7h10z`}
+            fill={look.paper}
+            stroke={look.ink}
+            strokeWidth={1.6}
+            strokeLinejoin="round"
           />
         ))}
         <Path d={`M${at} ${LINE + 1}l-6 9h12z`} fill={look.ink} />

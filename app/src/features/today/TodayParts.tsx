@@ -1,12 +1,21 @@
-import type { TodoView } from '@back-again/contract';
-import { parseDay, weekdayIndex } from '@back-again/core';
+import type { TodayView, TodoView } from '@back-again/contract';
+import { parseDay, weekdayIndex, type Settings } from '@back-again/core';
+import { router } from 'expo-router';
 import { View } from 'react-native';
 import { Heading, WordLink, Words } from '../../ui/Words.tsx';
-import { MONTHS, WEEKDAYS } from '../../ui/dates.ts';
+import { MONTHS, WEEKDAYS, instantText } from '../../ui/dates.ts';
 import { SoonRow } from './TodayRow.tsx';
 import type { Row, Section } from './rows.ts';
 
-export function DayHead({ today, toDo, empty }: { today: string; toDo: number; empty: boolean }) {
+interface DayHeadProps {
+  today: string;
+  toDo: number;
+  empty: boolean;
+  /** How many reminders are new; null where the way to them stands elsewhere. */
+  fresh: number | null;
+}
+
+export function DayHead({ today, toDo, empty, fresh }: DayHeadProps) {
   const day = parseDay(today);
   const [year, month, n] = today.split('-').map(Number) as [number, number, number];
   const weekday = WEEKDAYS[weekdayIndex(day)]!;
@@ -28,12 +37,38 @@ export function DayHead({ today, toDo, empty }: { today: string; toDo: number; e
         </Words>
         <Heading level={1} size={36}>{`${n} ${MONTHS[month - 1]}`}</Heading>
       </View>
-      {empty ? null : (
-        <Words size={14.5} tint="soft" style={{ paddingBottom: 4 }}>
-          {toDo === 0 ? `${year}` : `${toDo} for today`}
-        </Words>
-      )}
+      <View style={{ alignItems: 'flex-end' }}>
+        {fresh === null ? null : (
+          <WordLink
+            label={fresh ? `Reminders, ${fresh} new` : 'Reminders'}
+            onPress={() => router.push('/said')}
+          />
+        )}
+        {empty ? null : (
+          <Words size={14.5} tint="soft" style={{ paddingBottom: 4 }}>
+            {toDo === 0 ? `${year}` : `${toDo} for today`}
+          </Words>
+        )}
+      </View>
     </View>
+  );
+}
+
+interface NextReminderProps {
+  reminders: TodayView['reminders'];
+  today: string;
+  settings: Settings;
+}
+
+/** The next thing that is said today, in words: the ruler shows all of them. */
+export function NextReminder({ reminders, today, settings }: NextReminderProps) {
+  const [first, ...more] = reminders;
+  if (!first) return null;
+  const others = more.length ? `, and ${more.length} more today` : '';
+  return (
+    <Words size={14.5} tint="soft" style={{ paddingHorizontal: 20, paddingTop: 4 }}>
+      {`Next reminder ${instantText(first.at, today, settings).replace('today, ', '')}: ${first.title}${others}`}
+    </Words>
   );
 }
 

@@ -2,7 +2,7 @@ import { clockOf, parseInstant } from '@back-again/core';
 import { router, useLocalSearchParams } from 'expo-router';
 import { useEffect, useState, type ReactNode } from 'react';
 import { View } from 'react-native';
-import { errorOf, useSessionQuery, useTodayQuery } from '../../data/api.ts';
+import { errorOf, useSaidQuery, useSessionQuery, useTodayQuery } from '../../data/api.ts';
 import { Examples } from '../../ui/Examples.tsx';
 import { Screen, useAnnounce } from '../../ui/Frame.tsx';
 import { Note } from '../../ui/Note.tsx';
@@ -10,7 +10,14 @@ import { Unreachable } from '../../ui/Unreachable.tsx';
 import { useWide } from '../../ui/look.ts';
 import { DayRuler } from './DayRuler.tsx';
 import { Kept } from './Kept.tsx';
-import { BringLate, DayHead, NothingLeft, SectionHead, SoonSection } from './TodayParts.tsx';
+import {
+  BringLate,
+  DayHead,
+  NextReminder,
+  NothingLeft,
+  SectionHead,
+  SoonSection,
+} from './TodayParts.tsx';
 import { TodayRow } from './TodayRow.tsx';
 import { sectionsOf, type Row } from './rows.ts';
 import { useDeeds } from './useDeeds.ts';
@@ -29,6 +36,7 @@ export function TodayScreen({ story }: { story: (id: string | null) => ReactNode
     refetchOnMountOrArgChange: true,
   });
   const { data: session } = useSessionQuery();
+  const fresh = useSaidQuery().data?.fresh ?? 0;
   const { kept } = useLocalSearchParams<{ kept?: string }>();
   const [unfolded, setUnfolded] = useState<string | null>(null);
   const [chosen, setChosen] = useState<string | null>(null);
@@ -55,7 +63,12 @@ export function TodayScreen({ story }: { story: (id: string | null) => ReactNode
   const marks = rows
     .filter(({ time }) => time.due?.includes('T') && time.due.startsWith(today))
     .map(({ key, time }) => ({ key, at: time.due!.slice(11), done: time.status !== 'open' }));
-  const now = clockOf(settings).momentAt(parseInstant(view.now)).slice(11);
+  const clock = clockOf(settings);
+  const now = clock.momentAt(parseInstant(view.now)).slice(11);
+  const bells = view.reminders
+    .map(({ at }) => clock.momentAt(parseInstant(at)))
+    .filter((at) => at.startsWith(today))
+    .map((at) => at.slice(11));
 
   const show = (id: string) => (wide ? setChosen(id) : router.push(`/todo/${id}`));
   const unfold = (row: Row) => {
@@ -65,8 +78,9 @@ export function TodayScreen({ story }: { story: (id: string | null) => ReactNode
 
   return (
     <Screen width={620} detail={story(chosen)}>
-      <DayHead today={today} toDo={toDo} empty={isEmpty} />
-      <DayRuler marks={marks} now={now} />
+      <DayHead today={today} toDo={toDo} empty={isEmpty} fresh={wide ? null : fresh} />
+      <DayRuler marks={marks} bells={bells} now={now} />
+      <NextReminder reminders={view.reminders} today={today} settings={settings} />
       <View style={{ paddingHorizontal: 20, paddingTop: 6, gap: 8 }}>
         {deeds.failure ? (
           <Note

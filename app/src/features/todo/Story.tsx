@@ -14,7 +14,7 @@ import { ReturnArc } from '../../ui/ReturnArc.tsx';
 import { Unreachable } from '../../ui/Unreachable.tsx';
 import { Heading, WordLink, Words } from '../../ui/Words.tsx';
 import { arcKind, arcOf } from '../../ui/arcs.ts';
-import { momentText } from '../../ui/dates.ts';
+import { instantText, momentText } from '../../ui/dates.ts';
 import { useLook } from '../../ui/look.ts';
 import { standingOf } from '../../ui/standing.ts';
 import { Ways } from './Ways.tsx';
@@ -124,6 +124,7 @@ function Loaded({ id }: { id: string }) {
         />
       ))}
       <NextTimes page={page} />
+      <NextReminders page={page} settings={session.settings} />
       <Ways page={page} settings={session.settings} send={send} onRemove={() => void remove()} />
       <LastTimes
         page={page}
@@ -215,6 +216,18 @@ function NextTimes({ page: { ahead, left, today, todo } }: { page: TodoPage }) {
           {`From ${momentText(from, today)} on: ${repeatText(series)}.`}
         </Words>
       ))}
+    </Part>
+  );
+}
+
+/** When something is said about it. */
+function NextReminders({ page: { reminders, today }, settings }: PartProps) {
+  if (!reminders.length) return null;
+  return (
+    <Part title="Reminders">
+      <Words size={15.5}>
+        {reminders.map(({ at }) => instantText(at, today, settings)).join(' · ')}
+      </Words>
     </Part>
   );
 }

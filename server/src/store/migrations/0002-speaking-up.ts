@@ -17,7 +17,7 @@ const TABLES = [
     overview JSON NULL,
     UNIQUE KEY noticesById (id),
     UNIQUE KEY noticesByMark (userId, mark),
-    KEY noticesOfUser (userId, seq),
+    KEY noticesOfUser (userId, saidAt, seq),
     KEY noticesOfSeries (userId, seriesId),
     CONSTRAINT noticeOfUser FOREIGN KEY (userId) REFERENCES users (id) ON DELETE CASCADE,
     CONSTRAINT noticeOfSeries FOREIGN KEY (userId, seriesId) REFERENCES series (userId, id) ON DELETE CASCADE

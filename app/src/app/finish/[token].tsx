@@ -1,0 +1,1 @@
+export { FinishScreen as default } from '../../features/finish/FinishScreen.tsx';

@@ -1,0 +1,242 @@
+import type { MessageView, OutboxView, StandIn } from '@back-again/contract';
+import type { LocalDate, Settings } from '@back-again/core';
+import { router } from 'expo-router';
+import { useEffect, useState } from 'react';
+import { View } from 'react-native';
+import { errorOf, useOutboxQuery, useSessionQuery, useStandInMutation } from '../../data/api.ts';
+import { Choice } from '../../ui/Choice.tsx';
+import { Screen } from '../../ui/Frame.tsx';
+import { Unreachable } from '../../ui/Unreachable.tsx';
+import { Heading, WordLink, Words } from '../../ui/Words.tsx';
+import { instantText } from '../../ui/dates.ts';
+import { useLook } from '../../ui/look.ts';
+import { CHANNEL_NAMES } from './lines.ts';
+
+const OFTEN = 4000;
+
+/** What is sent by e-mail and text message: what waits, what went, and what arrived at the stand-in. */
+export function OutboxScreen() {
+  const {
+    data: view,
+    error,
+    refetch,
+  } = useOutboxQuery(undefined, {
+    pollingInterval: OFTEN,
+    refetchOnMountOrArgChange: true,
+  });
+  const { data: session } = useSessionQuery();
+  useEffect(() => {
+    document.title = 'Outbox · Back Again';
+  }, []);
+  if (!view || !session)
+    return error ? (
+      <Unreachable words={errorOf(error).message} onRetry={() => void refetch()} />
+    ) : null;
+  const { messages, today } = view;
+  return (
+    <Screen>
+      <View style={{ maxWidth: 660 }}>
+        <View style={{ padding: 20, paddingBottom: 4, gap: 4, alignItems: 'flex-start' }}>
+          <WordLink
+            label="Back"
+            onPress={() => (router.canGoBack() ? router.back() : router.replace('/said'))}
+          />
+          <Heading level={1}>Outbox</Heading>
+          <Words size={15} tint="soft">
+            {messages.length
+              ? 'E-mail and text messages, the latest first. Nothing leaves this program: a stand-in takes the place of a mailbox and a telephone.'
+              : 'Nothing has been sent. Reminders are sent by e-mail or text message once Settings say so, or a to-do does.'}
+          </Words>
+        </View>
+        <StandInControls view={view} />
+        <View role="list">
+          {messages.map((message, i) => (
+            <Message
+              key={message.id}
+              message={message}
+              first={i === 0}
+              today={today}
+              settings={session.settings}
+            />
+          ))}
+        </View>
+      </View>
+    </Screen>
+  );
+}
+
+interface MessageProps {
+  message: MessageView;
+  first: boolean;
+  today: LocalDate;
+  settings: Settings;
+}
+
+function Message({ message, first, today, settings }: MessageProps) {
+  const look = useLook();
+  const [open, setOpen] = useState(false);
+  const { channel, address, subject, arrived } = message;
+  return (
+    <View
+      role="listitem"
+      testID={`message ${subject}`}
+      style={{
+        paddingHorizontal: 20,
+        paddingVertical: 8,
+        borderTopWidth: first ? 0 : 1,
+        borderTopColor: look.line,
+      }}
+    >
+      <View style={{ flexDirection: 'row', alignItems: 'center', gap: 12 }}>
+        <View style={{ flex: 1, minWidth: 0 }}>
+          <Words size={16} weight={600} style={{ lineHeight: 21 }}>
+            {subject}
+          </Words>
+          <Words size={14.5} tint="soft" style={{ lineHeight: 20 }}>
+            <Words size={14.5} weight={600} style={{ lineHeight: 20 }}>
+              {stateText(message, today, settings)}
+            </Words>
+            {` · ${CHANNEL_NAMES[channel]} to ${address || 'no number'}`}
+          </Words>
+        </View>
+        <WordLink
+          label={open ? 'Hide' : 'Read'}
+          name={`${open ? 'Hide' : 'Read'}: ${subject}`}
+          expanded={open}
+          onPress={() => setOpen(!open)}
+        />
+      </View>
+      {open ? (
+        <View
+          style={{
+            backgroundColor: look.card,
+            borderRadius: 12,
+            borderWidth: 1,
+            borderColor: look.line,
+            padding: 14,
+            marginVertical: 6,
+            gap: 6,
+          }}
+        >
+          {(arrived?.text ?? message.text).split('\n').map((line, i) => (
+            <Line key={i} line={line} />
+          ))}
+          {arrived && arrived.copies > 1 ? (
+            <Words size={14.5} tint="soft">
+              {`Handed over ${arrived.copies} times, and kept once.`}
+            </Words>
+          ) : null}
+        </View>
+      ) : null}
+    </View>
+  );
+}
+
+/** A line of a message; an address of this program in it can be followed. */
+function Line({ line }: { line: string }) {
+  const found = /^(.*): https?:\/\/[^/]+(\/\S*)$/u.exec(line);
+  if (!found) return <Words size={15}>{line}</Words>;
+  const [, label, path] = found;
+  return (
+    <View style={{ alignItems: 'flex-start' }}>
+      <WordLink label={label!} onPress={() => router.push(path as never)} />
+    </View>
+  );
+}
+
+function stateText(
+  { state, tries, nextTryAt, settledAt, decidedAt, arrived, why }: MessageView,
+  today: LocalDate,
+  settings: Settings,
+): string {
+  const at = (instant: string) => instantText(instant, today, settings);
+  switch (state) {
+    case 'waiting':
+      return tries && nextTryAt
+        ? `Tried ${times(tries)}, again ${at(nextTryAt)}`
+        : `Waiting since ${at(decidedAt)}`;
+    case 'sent':
+      return arrived ? `Arrived ${at(arrived.at)}` : `Sent ${at(settledAt!)}, not arrived yet`;
+    case 'dropped':
+      return 'Not sent: not needed any more';
+    case 'given up':
+      return tries
+        ? `Given up ${at(settledAt!)}, tried ${times(tries)}`
+        : `Not sent. ${why ?? ''}`.trim();
+  }
+}
+
+const times = (n: number) => ['', 'once', 'twice'][n] ?? `${n} times`;
+
+const ONE_IN = [
+  { value: '0', label: 'never' },
+  { value: '10', label: '1 in 10' },
+  { value: '2', label: 'every other' },
+  { value: '1', label: 'always' },
+] as const;
+const DELAYS = [
+  { value: '0', label: 'at once' },
+  { value: '60', label: 'a minute later' },
+  { value: '3600', label: 'an hour later' },
+] as const;
+
+/** How the stand-in behaves: to see what becomes of a message when something goes wrong. */
+function StandInControls({ view: { standIn } }: { view: OutboxView }) {
+  const [open, setOpen] = useState(false);
+  const [set] = useStandInMutation();
+  const look = useLook();
+  const change = (part: Partial<StandIn>) => void set({ ...standIn, ...part });
+  const works = !standIn.failsOneIn && !standIn.doublesOneIn && !standIn.delay;
+  return (
+    <View style={{ paddingHorizontal: 20, paddingBottom: 8 }}>
+      <View style={{ alignItems: 'flex-start' }}>
+        <WordLink
+          label={works ? 'The stand-in works' : 'The stand-in makes mistakes'}
+          name={`${works ? 'The stand-in works' : 'The stand-in makes mistakes'}. Change how it behaves`}
+          expanded={open}
+          onPress={() => setOpen(!open)}
+        />
+      </View>
+      {open ? (
+        <View
+          style={{
+            backgroundColor: look.card,
+            borderRadius: 12,
+            borderWidth: 1,
+            borderColor: look.line,
+            paddingHorizontal: 14,
+            paddingVertical: 8,
+          }}
+        >
+          <Words size={15} weight={600}>
+            It fails
+          </Words>
+          <Choice
+            label="How often it fails"
+            options={ONE_IN}
+            value={String(standIn.failsOneIn) as '0'}
+            onChange={(value) => change({ failsOneIn: Number(value) })}
+          />
+          <Words size={15} weight={600}>
+            It takes a message and loses its answer
+          </Words>
+          <Choice
+            label="How often an answer is lost"
+            options={ONE_IN}
+            value={String(standIn.doublesOneIn) as '0'}
+            onChange={(value) => change({ doublesOneIn: Number(value) })}
+          />
+          <Words size={15} weight={600}>
+            What it takes arrives
+          </Words>
+          <Choice
+            label="When it arrives"
+            options={DELAYS}
+            value={String(standIn.delay) as '0'}
+            onChange={(value) => change({ delay: Number(value) })}
+          />
+        </View>
+      ) : null}
+    </View>
+  );
+}

@@ -1,0 +1,51 @@
+import { momentText } from '@back-again/core';
+import { useEffect, useRef } from 'react';
+import { useSaidQuery } from '../../data/api.ts';
+import { useAnnounce } from '../../ui/Frame.tsx';
+import { notify } from '../../data/browserSays.ts';
+
+const MINUTE = 60_000;
+
+/** Says what is new, wherever the person is: to screen readers, and by the browser where they allowed it. */
+export function Spoken() {
+  const { data: view } = useSaidQuery(undefined, {
+    pollingInterval: MINUTE,
+    skipPollingIfUnfocused: false,
+  });
+  const announce = useAnnounce();
+  const before = useRef<number | null>(null);
+  const fresh = view?.fresh;
+
+  useEffect(() => {
+    if (fresh === undefined) return;
+    const more = fresh > (before.current ?? 0);
+    before.current = fresh;
+    if (more) announce(freshText(fresh));
+  }, [fresh, announce]);
+
+  useEffect(() => {
+    if (!view) return;
+    const { today } = view;
+    notify(
+      view.rows
+        .filter(({ browser, seq }) => browser && seq > view.seenThrough)
+        .map(({ id, seq, todo, due, overview }) => ({
+          id,
+          seq,
+          title: todo?.series.title ?? 'This morning',
+          words: overview
+            ? `${overview.late.length} late, ${overview.today.length} for today`
+            : due
+              ? `due ${momentText(due, today, true)}`
+              : '',
+        })),
+      Math.max(0, ...view.rows.map(({ seq }) => seq)),
+    );
+  }, [view]);
+  return null;
+}
+
+/** “2 new reminders”. */
+export function freshText(n: number): string {
+  return `${n} new reminder${n === 1 ? '' : 's'}`;
+}

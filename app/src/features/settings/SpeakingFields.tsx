@@ -1,0 +1,213 @@
+import type { SettingsBody } from '@back-again/contract';
+import { DEFAULT_REMIND_AT, type Reminder } from '@back-again/core';
+import { router } from 'expo-router';
+import { useState } from 'react';
+import { View } from 'react-native';
+import { ask, permission, type Permission } from '../../data/browserSays.ts';
+import { Action } from '../../ui/Action.tsx';
+import { Choice } from '../../ui/Choice.tsx';
+import { Field } from '../../ui/Field.tsx';
+import type { FormParts } from '../../ui/LazyForm.tsx';
+import { Heading, WordLink, Words } from '../../ui/Words.tsx';
+
+type Way = NonNullable<SettingsBody['channels']>[number];
+
+const WAYS: readonly { value: Way; label: string }[] = [
+  { value: 'browser', label: 'in the browser' },
+  { value: 'email', label: 'by e-mail' },
+  { value: 'text', label: 'by text message' },
+];
+
+const USUAL: readonly { value: string; label: string; reminders: Reminder[] }[] = [
+  { value: 'none', label: 'none', reminders: [] },
+  { value: 'day', label: 'on the day', reminders: [{}] },
+  { value: 'before', label: 'the day before', reminders: [{ before: 'P1D' }] },
+  { value: 'both', label: 'both', reminders: [{ before: 'P1D' }, {}] },
+];
+const QUIET = { from: '22:00', to: '07:00' };
+const MORNING = '07:30';
+
+interface SpeakingFieldsProps {
+  parts: FormParts<SettingsBody>;
+  /** Where e-mail goes. */
+  address: string;
+}
+
+/** When, how and how often the person is spoken to. */
+export function SpeakingFields({ parts, address }: SpeakingFieldsProps) {
+  const { bind, choose } = parts;
+  const remindAt = bind('remindAt');
+  const channels = choose('channels');
+  const chosen = channels.value ?? [];
+  const toggle = (way: Way) =>
+    channels.onChange(
+      WAYS.map(({ value }) => value).filter((it) => (it === way) !== chosen.includes(it)),
+    );
+  return (
+    <View style={{ gap: 16, paddingTop: 10 }}>
+      <Heading level={2}>Reminders</Heading>
+      <Field
+        label="Your usual hour"
+        hint="For reminders that name no time of their own."
+        placeholder={DEFAULT_REMIND_AT}
+        {...remindAt}
+        value={remindAt.value ?? ''}
+        onChangeText={(text) => choose('remindAt').onChange((text || undefined) as string)}
+      />
+      <Quiet parts={parts} />
+      <View style={{ gap: 6 }}>
+        <Words size={15} weight={600}>
+          How you are reminded
+        </Words>
+        <Words size={14.5} tint="soft">
+          {`Always in the list under Reminders. E-mail goes to ${address}.`}
+        </Words>
+        <View
+          role="group"
+          aria-label="How you are reminded"
+          style={{ flexDirection: 'row', flexWrap: 'wrap', columnGap: 18 }}
+        >
+          {WAYS.map(({ value, label }) => (
+            <WordLink
+              key={value}
+              label={label}
+              size={16}
+              selected={chosen.includes(value)}
+              onPress={() => toggle(value)}
+            />
+          ))}
+        </View>
+        {chosen.includes('browser') ? <Browser /> : null}
+      </View>
+      {chosen.includes('text') ? (
+        <Field
+          label="Number for text messages"
+          placeholder="+441632960000"
+          hint="With its country in front."
+          inputMode="tel"
+          {...bind('phone')}
+          value={bind('phone').value ?? ''}
+        />
+      ) : null}
+      <Overview parts={parts} />
+      <Usual parts={parts} />
+      <View style={{ alignItems: 'flex-start' }}>
+        <WordLink label="Look into the outbox" onPress={() => router.push('/outbox')} />
+      </View>
+    </View>
+  );
+}
+
+type Parts = Pick<SpeakingFieldsProps, 'parts'>;
+
+/** The hours in which nothing is said. */
+function Quiet({ parts: { choose, bind } }: Parts) {
+  const quiet = choose('quiet');
+  const on = quiet.value !== undefined;
+  return (
+    <View style={{ gap: 6 }}>
+      <Words size={15} weight={600}>
+        Quiet hours
+      </Words>
+      <Choice
+        label="Quiet hours"
+        options={[
+          { value: 'none', label: 'none' },
+          { value: 'some', label: 'every night' },
+        ]}
+        value={on ? 'some' : 'none'}
+        onChange={(value) => quiet.onChange(value === 'none' ? undefined : QUIET)}
+      />
+      {on ? (
+        <View style={{ flexDirection: 'row', gap: 12 }}>
+          <View style={{ width: 130 }}>
+            <Field label="From" {...bind('quiet.from')} />
+          </View>
+          <View style={{ width: 130 }}>
+            <Field label="Until" {...bind('quiet.to')} />
+          </View>
+        </View>
+      ) : null}
+      <Words size={14.5} tint="soft">
+        What falls into them is said when they end.
+      </Words>
+    </View>
+  );
+}
+
+function Overview({ parts: { choose, bind } }: Parts) {
+  const overview = choose('overview');
+  const on = overview.value !== undefined;
+  return (
+    <View style={{ gap: 6 }}>
+      <Words size={15} weight={600}>
+        Morning overview
+      </Words>
+      <Words size={14.5} tint="soft">
+        What is late, what is for today, what comes back soon.
+      </Words>
+      <Choice
+        label="Morning overview"
+        options={[
+          { value: 'none', label: 'none' },
+          { value: 'some', label: 'every day' },
+        ]}
+        value={on ? 'some' : 'none'}
+        onChange={(value) => overview.onChange(value === 'none' ? undefined : MORNING)}
+      />
+      {on ? (
+        <View style={{ width: 130 }}>
+          <Field label="At" {...bind('overview')} />
+        </View>
+      ) : null}
+    </View>
+  );
+}
+
+function Usual({ parts: { choose } }: Parts) {
+  const usual = choose('newReminders');
+  const now = JSON.stringify(usual.value ?? []);
+  const known = USUAL.find(({ reminders }) => JSON.stringify(reminders) === now);
+  return (
+    <View style={{ gap: 2 }}>
+      <Words size={15} weight={600}>
+        For each new to-do
+      </Words>
+      <Choice
+        label="For each new to-do"
+        options={USUAL}
+        value={known?.value ?? null}
+        onChange={(value) => {
+          const { reminders } = USUAL.find((it) => it.value === value)!;
+          usual.onChange(reminders.length ? reminders : undefined);
+        }}
+      />
+      <Words size={14.5} tint="soft">
+        Unless its sentence says something else. At your usual hour.
+      </Words>
+    </View>
+  );
+}
+
+const BROWSER: Record<Permission, string> = {
+  granted: 'This browser says them while a window of Back Again is open.',
+  default: 'This browser asks you once whether it may.',
+  denied:
+    'This browser blocks them: allow notifications for this page in the browser’s own settings. Until then they are in the list.',
+  none: 'This browser cannot say them. They are in the list.',
+};
+
+/** Whether this browser may say them. */
+function Browser() {
+  const [state, setState] = useState(permission);
+  return (
+    <View style={{ gap: 6, alignItems: 'flex-start' }}>
+      <Words size={14.5} weight={state === 'denied' ? 650 : 400} live>
+        {BROWSER[state]}
+      </Words>
+      {state === 'default' ? (
+        <Action label="Allow it" onPress={() => void ask().then(setState)} />
+      ) : null}
+    </View>
+  );
+}

@@ -1,0 +1,345 @@
+import AxeBuilder from '@axe-core/playwright';
+import type { Page } from '@playwright/test';
+import { expect, test } from './program.ts';
+
+/** Goes on without a reload: the window hears of what was said. */
+const said = (page: Page, title: string) => page.getByTestId(`said ${title}`);
+
+/** Changes settings through their screen. */
+async function settings(page: Page, change: () => Promise<void>): Promise<void> {
+  await page.goto('/settings');
+  await expect(page.getByRole('heading', { name: 'Reminders' })).toBeVisible();
+  await change();
+  await page.getByRole('button', { name: 'Keep these settings' }).click();
+  await expect(page.getByText('Kept', { exact: true })).toBeVisible();
+}
+
+const byEmail = (page: Page) =>
+  settings(page, () => page.getByRole('button', { name: 'by e-mail' }).click());
+
+test('set by a sentence: the moments as dates, said at its time, counted aloud, finished from the list', async ({
+  page,
+  someone,
+  setTime,
+}) => {
+  await someone();
+  await page.goto('/write');
+  const field = page.getByLabel('What comes back, and how?');
+  await field.fill('Grease the stern gland 14 days after done, remind me 2 days before at 18:00');
+  await expect(page.getByRole('region', { name: 'When you are reminded' })).toHaveText(
+    'No reminder of this time: its moments have gone by.',
+  );
+  await field.fill('Send the log on 27 November, remind me 2 days before at 18:00 and on the day');
+  const moments = page.getByRole('region', { name: 'When you are reminded' });
+  await expect(moments).toHaveText('Reminds you tomorrow, 18:00 · Fri 27 Nov, 09:00');
+  await page.getByRole('button', { name: 'Keep it' }).click();
+  await expect(page.getByText('is kept.')).toBeVisible();
+  await setTime('2026-11-25T18:00:00Z');
+  await expect(page.getByRole('status').getByText('1 new reminder')).toBeAttached();
+  await page.getByRole('button', { name: 'Reminders, 1 new' }).click();
+  const row = said(page, 'Send the log');
+  await expect(row.getByText('due Fri 27 Nov · said today, 18:00')).toBeVisible();
+  await expect(row.getByText('new', { exact: true })).toBeVisible();
+  await row.getByRole('button', { name: 'Done: Send the log' }).click();
+  await expect(row.getByText('Done today, 18:00')).toBeVisible();
+  await row.getByRole('button', { name: 'Undo: Send the log' }).click();
+  await expect(row.getByRole('button', { name: 'Skip: Send the log' })).toBeVisible();
+  await row.getByRole('button', { name: 'Skip: Send the log' }).click();
+  await expect(row.getByText('Skipped today, 18:00')).toBeVisible();
+  await page.getByRole('link', { name: 'Today' }).click();
+  await expect(page.getByRole('button', { name: 'Reminders', exact: true })).toBeVisible();
+  await setTime('2026-11-27T09:00:00Z');
+  await page.goto('/said');
+  await expect(page.getByRole('listitem')).toHaveCount(1);
+});
+
+test('set by controls: how long before, its hour, again until it is done; on the page and the ruler', async ({
+  page,
+  someone,
+  setTime,
+}) => {
+  await someone();
+  await page.goto('/write?text=Send the log on 24 November at 20:00');
+  await page.getByRole('button', { name: 'a reminder' }).click();
+  await page.getByRole('button', { name: 'Remind me 2 hours before' }).click();
+  await page.getByRole('button', { name: 'Remind me the day before' }).click();
+  await page.getByRole('button', { name: 'Take away reminder 2' }).click();
+  await page.getByRole('button', { name: /Say it again, or another way/ }).click();
+  const again = page.getByRole('group', { name: 'Reminder 1: said again' });
+  await again.getByRole('button', { name: 'every hour' }).click();
+  const moments = page.getByRole('region', { name: 'When you are reminded' });
+  await expect(moments).toHaveText('Reminds you today, 18:00 · today, 19:00 · today, 20:00');
+  await expect(page.getByLabel('What comes back, and how?')).toHaveValue(
+    'Send the log on 24 November at 20:00, remind me 2 hours before again every 1 hour up to 3 times',
+  );
+  await page.getByRole('button', { name: 'Keep it' }).click();
+  await expect(page.getByText('Next reminder 18:00: Send the log, and 3 more today')).toBeVisible();
+  await page.getByRole('button', { name: /^Send the log,/ }).click();
+  await page.getByRole('button', { name: 'Open: Send the log' }).click();
+  await expect(page.getByRole('region', { name: 'Reminders' })).toHaveText(
+    /today, 18:00 · today, 19:00 · today, 20:00 · today, 21:00/u,
+  );
+  await setTime('2026-11-24T19:00:00Z');
+  await page.goto('/said');
+  await expect(said(page, 'Send the log').getByText('said today, 19:00')).toBeVisible();
+});
+
+test('put off for a while, and until a time; it is said again then', async ({
+  page,
+  someone,
+  setTime,
+  write,
+}) => {
+  await someone();
+  await write('Send the log today, remind me at 10');
+  await setTime('2026-11-24T10:00:00Z');
+  await page.goto('/said');
+  const row = said(page, 'Send the log');
+  await row.getByRole('button', { name: 'Later: Send the log' }).click();
+  await row.getByRole('button', { name: 'in an hour' }).click();
+  await expect(row.getByText('Said again today, 11:00')).toBeVisible();
+  await row.getByRole('button', { name: 'Later: Send the log' }).click();
+  await row.getByLabel('Or at').fill('half past');
+  await row.getByRole('button', { name: 'Put off until then' }).click();
+  await expect(row.getByText('Write it as 18:30.')).toBeVisible();
+  await row.getByLabel('Or at').fill('18:30');
+  await row.getByRole('button', { name: 'Put off until then' }).click();
+  await expect(row.getByText('Said again today, 18:30')).toBeVisible();
+  await setTime('2026-11-24T11:00:00Z');
+  await page.goto('/said');
+  await expect(row.getByText('said today, 10:00')).toBeVisible();
+  await setTime('2026-11-24T18:30:00Z');
+  await expect(row.getByText('said today, 18:30, 2 times in all')).toBeVisible();
+  await expect(row.getByText('Said again')).toHaveCount(0);
+});
+
+test('an e-mail is in the outbox; its link finishes the time without signing in, once', async ({
+  page,
+  browser,
+  baseURL,
+  someone,
+  setTime,
+  write,
+}) => {
+  await someone();
+  await byEmail(page);
+  await write('Grease the stern gland 14 days after done, remind me at 10');
+  await setTime('2026-11-24T10:00:00Z');
+  await page.goto('/said');
+  await expect(said(page, 'Grease the stern gland').getByText('e-mail sent')).toBeVisible();
+  await page.getByRole('button', { name: 'Outbox' }).click();
+  const message = page.getByTestId('message Grease the stern gland, due Tue 24 Nov');
+  await expect(message.getByText('Arrived today, 10:00')).toBeVisible();
+  await message.getByRole('button', { name: /^Read:/ }).click();
+  await message.getByRole('button', { name: 'Done, without signing in' }).click();
+  await expect(page).toHaveURL(/\/finish\//u);
+  const link = page.url();
+
+  const stranger = await browser.newContext({ baseURL: baseURL!, locale: 'en-GB' });
+  const other = await stranger.newPage();
+  await other.goto(link);
+  await expect(other.getByRole('heading', { name: 'Grease the stern gland' })).toBeVisible();
+  await expect(other.getByText('Due today.')).toBeVisible();
+  const seriously = ({ impact }: { impact?: string | null }) =>
+    impact === 'serious' || impact === 'critical';
+  expect((await new AxeBuilder({ page: other }).analyze()).violations.filter(seriously)).toEqual(
+    [],
+  );
+  await other.getByRole('button', { name: 'Done: Grease the stern gland' }).click();
+  await expect(other.getByText('Done. Back again Tue 8 Dec.')).toBeVisible();
+  await other.reload();
+  await expect(other.getByText('It was done by this link already. Back again')).toBeVisible();
+  await other.goto(`${link}x`);
+  await expect(other.getByText('This link was not made here')).toBeVisible();
+  await stranger.close();
+
+  await page.goto('/');
+  await expect(page.getByText('Back again Tue 8 Dec')).toBeVisible();
+  await page.getByRole('button', { name: 'Undo: Grease the stern gland' }).click();
+  await expect(page.getByRole('button', { name: 'Done: Grease the stern gland' })).toBeVisible();
+});
+
+test('quiet hours: what falls into them is said when they end', async ({
+  page,
+  someone,
+  setTime,
+  write,
+}) => {
+  await someone();
+  await settings(page, async () => {
+    await page.getByRole('button', { name: 'every night' }).click();
+    await page.getByLabel('From', { exact: true }).fill('21:00');
+    await page.getByLabel('Until', { exact: true }).fill('6:30');
+    await page.getByRole('button', { name: 'Keep these settings' }).click();
+    await expect(page.getByText('The end of the quiet hours is written as 18:30.')).toBeVisible();
+    await page.getByLabel('Until', { exact: true }).fill('06:30');
+  });
+  await page.goto('/write?text=Send the log today, remind me at 22:00');
+  const moments = page.getByRole('region', { name: 'When you are reminded' });
+  await expect(moments).toHaveText('Reminds you tomorrow, 06:30');
+  await write('Send the log today, remind me at 22:00');
+  await setTime('2026-11-24T23:00:00Z');
+  await page.goto('/said');
+  await expect(page.getByText('Nothing was said in the last two weeks.')).toBeVisible();
+  await setTime('2026-11-25T06:30:00Z');
+  await expect(said(page, 'Send the log').getByText('said today, 06:30')).toBeVisible();
+});
+
+test('the morning overview, at an hour of their choice', async ({
+  page,
+  someone,
+  setTime,
+  write,
+}) => {
+  await someone();
+  await settings(page, async () => {
+    await page.getByRole('group', { name: 'Morning overview' }).getByText('every day').click();
+    await page.getByLabel('At', { exact: true }).fill('07:15');
+  });
+  await write('Pump out the tank today');
+  await write('Check the bilge every day at 18:00');
+  await write('Order wax on 27 November');
+  await setTime('2026-11-25T07:15:00Z');
+  await page.goto('/said');
+  const card = page.getByTestId('overview 2026-11-25');
+  await expect(card.getByText('1 late, 1 for the day, 1 coming back soon')).toBeVisible();
+  await expect(card.getByText('Pump out the tank · yesterday')).toBeVisible();
+  await expect(card.getByText('Check the bilge · 18:00')).toBeVisible();
+  await expect(card.getByText('Order wax · Fri 27 Nov')).toBeVisible();
+});
+
+test('usual reminders go with each new to-do, and can be taken away from one', async ({
+  page,
+  someone,
+}) => {
+  await someone();
+  await settings(page, async () => {
+    await page.getByRole('button', { name: 'the day before' }).click();
+    await page.getByLabel('Your usual hour').fill('08:00');
+  });
+  await page.goto('/write?text=Order wax on 27 November');
+  const moments = page.getByRole('region', { name: 'When you are reminded' });
+  await expect(moments.getByText('Reminds you Thu 26 Nov, 08:00')).toBeVisible();
+  await expect(moments.getByText('Your usual reminder for new ones')).toBeVisible();
+  await page.getByRole('button', { name: /Change: reminders/ }).click();
+  await page.getByRole('button', { name: 'Take away reminder 1' }).click();
+  await expect(moments).toHaveCount(0);
+  await expect(page.getByLabel('What comes back, and how?')).toHaveValue(
+    'Order wax on 27 November',
+  );
+  await page.getByRole('button', { name: 'Keep it' }).click();
+  await expect(page.getByText('is kept.')).toBeVisible();
+  await page.goto('/write?text=Send the log on 27 November');
+  await page.getByRole('button', { name: 'Keep it' }).click();
+  await expect(page.getByText('is kept.')).toBeVisible();
+  await page.goto('/all');
+  await page.getByRole('button', { name: /^Send the log/ }).click();
+  await expect(page.getByRole('region', { name: 'Reminders' })).toHaveText(/Thu 26 Nov, 08:00/u);
+  await page.goto('/all');
+  await page.getByRole('button', { name: /^Order wax/ }).click();
+  await expect(
+    page.getByRole('region', { name: 'Next times' }).or(page.getByText('This time')).first(),
+  ).toBeVisible();
+  await expect(page.getByRole('region', { name: 'Reminders' })).toHaveCount(0);
+});
+
+test('the browser says it where it may, once; where it is blocked, Settings say so', async ({
+  page,
+  context,
+  someone,
+  setTime,
+  write,
+}) => {
+  await someone();
+  await context.grantPermissions(['notifications']);
+  await settings(page, async () => {
+    await page.getByRole('button', { name: 'in the browser' }).click();
+    await expect(page.getByText('This browser says them while a window')).toBeVisible();
+  });
+  await write('Send the log today, remind me at 10');
+  await setTime('2026-11-24T10:00:00Z');
+  const shown = () =>
+    page.evaluate(async () => {
+      const registration = await navigator.serviceWorker.getRegistration();
+      const all = (await registration?.getNotifications()) ?? [];
+      return all.map(({ title, body }) => `${title}: ${body}`);
+    });
+  await expect.poll(shown).toEqual(['Send the log: due today']);
+  await page.evaluate(async () => {
+    const registration = await navigator.serviceWorker.getRegistration();
+    for (const it of await registration!.getNotifications()) it.close();
+  });
+  await page.reload();
+  await expect(page.getByRole('button', { name: 'Reminders, 1 new' })).toBeVisible();
+  expect(await shown()).toEqual([]);
+  await page.addInitScript(() => {
+    Object.defineProperty(Notification, 'permission', { get: () => 'denied' });
+  });
+  await page.goto('/settings');
+  await expect(page.getByText('This browser blocks them')).toBeVisible();
+});
+
+test('a stand-in that fails: tried again after growing waits, and given up visibly after a day', async ({
+  page,
+  someone,
+  setTime,
+  write,
+}) => {
+  await someone();
+  await byEmail(page);
+  await page.goto('/outbox');
+  await page.getByRole('button', { name: /^The stand-in works/ }).click();
+  const fails = page.getByRole('group', { name: 'How often it fails' });
+  await fails.getByRole('button', { name: 'always' }).click();
+  await expect(page.getByRole('button', { name: /^The stand-in makes mistakes/ })).toBeVisible();
+  await write('Send the log today, remind me at 10');
+  await setTime('2026-11-24T10:00:00Z');
+  await page.goto('/outbox');
+  const message = page.getByTestId('message Send the log, due Tue 24 Nov');
+  await expect(message.getByText('Tried once, again today, 10:00')).toBeVisible();
+  await setTime('2026-11-24T10:05:00Z');
+  await expect(message.getByText('Tried twice, again today, 10:05')).toBeVisible();
+  await setTime('2026-11-25T10:05:00Z');
+  await expect(message.getByText('Given up today, 10:05, tried twice')).toBeVisible();
+  await page.goto('/said');
+  await expect(said(page, 'Send the log').getByText('e-mail given up')).toBeVisible();
+});
+
+test('nothing serious for axe in the list, its putting off, the outbox, Settings and the controls', async ({
+  page,
+  someone,
+  setTime,
+  write,
+}) => {
+  await someone();
+  await settings(page, async () => {
+    await page.getByRole('button', { name: 'by e-mail' }).click();
+    await page.getByRole('button', { name: 'by text message' }).click();
+    await page.getByLabel('Number for text messages').fill('+441632960000');
+    await page.getByRole('group', { name: 'Morning overview' }).getByText('every day').click();
+  });
+  const check = async () => {
+    const { violations } = await new AxeBuilder({ page }).analyze();
+    const serious = violations.filter(
+      ({ impact }) => impact === 'serious' || impact === 'critical',
+    );
+    expect(serious.map(({ id, nodes }) => [id, nodes[0]?.html])).toEqual([]);
+  };
+  await check();
+  await write('Send the log tomorrow, remind me the day before at 10');
+  await setTime('2026-11-25T07:30:00Z');
+  await page.goto('/said');
+  await page.getByRole('button', { name: 'Later: Send the log' }).click();
+  await check();
+  await page.goto('/outbox');
+  await page.getByRole('button', { name: /^The stand-in works/ }).click();
+  await page
+    .getByRole('button', { name: /^Read:/ })
+    .first()
+    .click();
+  await check();
+  await page.goto('/write?text=Send the log on 27 November, remind me the day before');
+  await page.getByRole('button', { name: /Change: reminders/ }).click();
+  await page.getByRole('button', { name: /Say it again, or another way/ }).click();
+  await check();
+});
