@@ -1,4 +1,5 @@
-import { plannerOf, read, say, type Settings } from '../core/src/index.ts';
+import { plannerOf, type Settings } from '../core/src/index.ts';
+import { read, say } from '../core/src/reading.ts';
 import { fuzzedSentence } from '../core/src/phrase/check/fuzz.ts';
 import { chance } from '../core/src/rule/check/random.ts';
 import { previewOf } from '../app/src/features/editor/preview.ts';

@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { request as newRequest, type APIRequestContext } from '@playwright/test';
-import { read } from '../core/src/index.ts';
+import { read } from '../core/src/reading.ts';
 import { expect, freshDatabase, register, startOn, test } from './program.ts';
 
 const AT = '2027-06-01T10:00:00Z';

@@ -70,7 +70,7 @@ test('set by controls: how long before, its hour, again until it is done; on the
   const moments = page.getByRole('region', { name: 'When you are reminded' });
   await expect(moments).toHaveText('Reminds you today, 18:00 · today, 19:00 · today, 20:00');
   await expect(page.getByLabel('What comes back, and how?')).toHaveValue(
-    'Send the log on 24 November at 20:00, remind me 2 hours before again every 1 hour up to 3 times',
+    'Send the log on 24 November at 20:00 remind me 2 hours before again every 1 hour up to 3 times',
   );
   await page.getByRole('button', { name: 'Keep it' }).click();
   await expect(page.getByText('Next reminder 18:00: Send the log, and 3 more today')).toBeVisible();

@@ -102,6 +102,8 @@ export interface TodoPage {
   now: string;
   today: LocalDate;
   todo: TodoView;
+  /** The definition as one plain sentence. */
+  says: string;
   /** The times to come, firm or expected. */
   ahead: Ahead[];
   /** The next reminders. */

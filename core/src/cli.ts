@@ -5,16 +5,14 @@ import {
   parseDay,
   parseMoment,
   parseRule,
-  read,
   rehearse,
-  say,
   stampOf,
   stampsOf,
   WEEKDAYS,
-  type SayOptions,
   type Settings,
   type Stamp,
 } from './index.ts';
+import { read, say, type SayOptions } from './reading.ts';
 import { ENGLISH } from './phrase/speech/english.ts';
 import { GERMAN } from './phrase/speech/german.ts';
 

@@ -45,20 +45,7 @@ export * from './series/record.ts';
 export * from './series/forecast.ts';
 export * from './series/putOff.ts';
 export * from './series/rehearse.ts';
-export {
-  MOST_TEXT,
-  read,
-  type PartKind,
-  type Problem,
-  type ReadOptions,
-  type Reading,
-  type Source,
-} from './phrase/read.ts';
-export { anchored } from './phrase/rules.ts';
-export * from './phrase/say.ts';
-export { rewritten, sentBack } from './phrase/rewrite.ts';
-export type { Choice, Doubt, DoubtCode } from './phrase/doubts.ts';
-export type { DateOrder } from './phrase/facts.ts';
+export { dateText, repeatText, spanText, type SentencePart } from './phrase/say.ts';
 export { MONTH_NAMES, WEEKDAY_NAMES, ordinalText } from './phrase/words.ts';
 export { momentText, shortDate } from './phrase/shortDates.ts';
 export { comingAt, upcoming } from './series/coming.ts';

@@ -68,7 +68,8 @@ export default function Form<T extends FieldValues>({
     const { where, message } = refusal;
     setError(where in values ? (where as FieldPath<T>) : 'root', { message });
   });
-  const messageAt = (name: string) => get(errors, name)?.message as string | undefined;
+  const messageAt = (name: string) =>
+    (get(errors, name) as { message?: string } | undefined)?.message;
   return children({
     bind: (name) => ({
       value: watch(name),

@@ -3,7 +3,8 @@ import { CoreError } from '../errors.ts';
 import { checkSeries } from '../series/check.ts';
 import type { Series } from '../series/definition.ts';
 import { readPlainly, type PartKind, type ReadOptions, type Reading, type Source } from './read.ts';
-import { dateText, typed, typedParts } from './say.ts';
+import { typed } from './readable.ts';
+import { dateText, typedParts } from './say.ts';
 import { tidy } from './scan.ts';
 import { quoted, unquoted } from './tokens.ts';
 

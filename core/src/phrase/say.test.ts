@@ -1,5 +1,6 @@
 import { read } from './read.ts';
-import { dateText, repeatText, say, spanText } from './say.ts';
+import { say } from './readable.ts';
+import { dateText, repeatText, spanText } from './say.ts';
 import { GERMAN } from './speech/german.ts';
 
 const TODAY = '2026-11-24'; // a Tuesday

@@ -3,9 +3,9 @@ import { spanUnits, type Span } from '../calendar/span.ts';
 import { formatRule } from '../rule/format.ts';
 import { parseRule } from '../rule/parse.ts';
 import { plainRule } from '../rule/rule.ts';
-import { ruleOf, type Repeat, type Series } from '../series/definition.ts';
+import type { Repeat, Series } from '../series/definition.ts';
 import type { Reminder } from '../series/reminders.ts';
-import { readPlainly, type PartKind, type ReadOptions } from './read.ts';
+import type { PartKind, ReadOptions } from './read.ts';
 import { ENGLISH } from './speech/english.ts';
 import { dayName, ruleText } from './speech/ruleWords.ts';
 import { dateIn, needsYear, type Speech } from './speech/speech.ts';
@@ -18,100 +18,11 @@ export interface SentencePart {
   text: string;
 }
 
-export interface SayOptions extends ReadOptions {
-  /** The language it is said in; default English, the one that is read. */
-  speech?: Speech;
-}
-
-/**
- * A definition as one plain sentence, in parts. In English, joined they read it back (see
- * {@link read}).
- * @param today the person's date: the year is left out of dates within the coming ten months.
- */
-export function sayParts(
-  series: Series,
-  today: LocalDate,
-  options: SayOptions = {},
-): SentencePart[] {
-  const words = new Words(options.speech ?? ENGLISH, today, options);
-  if (words.speech.language !== 'en') return partsOf(series, series.title, words, 'first');
-  return readable(series, today, options, joined, (title, joint) =>
-    partsOf(series, title, words, joint),
-  );
-}
-
-/** A definition as one plain sentence: “Weigh the hives comes back every Friday, first on …”. */
-export function say(series: Series, today: LocalDate, options: SayOptions = {}): string {
-  return joined(sayParts(series, today, options));
-}
-
-/**
- * A definition in the short words that a person would type, without what reading would fill in by
- * itself: “Weigh the hives every Friday at 13:00”. Reading it gives the same definition.
- */
-export function typed(series: Series, today: LocalDate, options: ReadOptions = {}): string {
-  const stretches = typedParts(series, today, options);
-  const words = new Words(ENGLISH, today, options);
-  const start = series.start === null || !series.repeat ? null : words.date(series.start);
-  return readable(
-    series,
-    today,
-    options,
-    (text) => text,
-    (title, joint) => {
-      const short = [title, ...stretches.map(({ text }) => text)].join(' ');
-      if (joint === 'none' || start === null) return short;
-      return `${short} ${joint === 'counted' ? 'counted from' : 'starting'} ${start}`;
-    },
-    ['none', 'first', 'counted'],
-  );
-}
-
 /** How the start of what repeats is said: not at all, as its first day, as what it counts from. */
-type StartJoint = 'none' | 'first' | 'counted';
-
-/**
- * Makes a sentence that reads back as the definition: with the title in quotes where it would be
- * read as more than that, and with its start said as plainly as will do.
- */
-function readable<T>(
-  series: Series,
-  today: LocalDate,
-  options: ReadOptions,
-  text: (made: T) => string,
-  make: (title: string, joint: StartJoint) => T,
-  joints: readonly StartJoint[] = ['first', 'counted'],
-): T {
-  let title = series.title;
-  let made = make(title, joints[0]!);
-  for (const joint of joints) {
-    made = make(title, joint);
-    let back = readPlainly(text(made), today, options);
-    const isPlain = back.series.title === series.title && !back.notUnderstood.length;
-    if (!isPlain && title === series.title) {
-      title = quoted(series.title);
-      made = make(title, joint);
-      back = readPlainly(text(made), today, options);
-    }
-    if (back.series.start === series.start && isSameRule(back.series, series)) return made;
-  }
-  return made;
-}
-
-/**
- * Whether two definitions have the same rule: a month’s step that begins on the 31st is read with
- * that day in it, so that it is never lost (R2), unless it says what it is counted from.
- */
-function isSameRule(a: Series, b: Series): boolean {
-  const [one, other] = [ruleOf(a), ruleOf(b)];
-  if (one === null || other === null) return one === other;
-  return formatRule(parseRule(one)) === formatRule(parseRule(other));
-}
-
-const joined = (parts: readonly SentencePart[]) => parts.map((part) => part.text).join('');
+export type StartJoint = 'none' | 'first' | 'counted';
 
 /** The parts of a definition but for its title, in the words of a language. */
-class Words {
+export class Words {
   constructor(
     readonly speech: Speech,
     private readonly today: LocalDate,
@@ -233,7 +144,13 @@ function placeName(place: string): string {
   return /^\p{L}[\p{L}\p{N}]*$/u.test(place) ? place : quoted(place);
 }
 
-function partsOf(series: Series, title: string, words: Words, start: StartJoint): SentencePart[] {
+/** A definition in parts, with its title as given. */
+export function partsOf(
+  series: Series,
+  title: string,
+  words: Words,
+  start: StartJoint,
+): SentencePart[] {
   const { speech } = words;
   const { joints } = speech;
   const parts: SentencePart[] = [{ kind: 'title', text: title }];

@@ -3,7 +3,7 @@ import { formatDay, parseDay } from '../calendar/day.ts';
 import { checkSeries } from '../series/check.ts';
 import { CHANNELS } from '../series/reminders.ts';
 import { read } from './read.ts';
-import { say, typed } from './say.ts';
+import { say, typed } from './readable.ts';
 
 const TODAY = '2026-11-24'; // a Tuesday
 

@@ -1,5 +1,6 @@
 import { randomUUID } from 'node:crypto';
-import { formatInstant, parseInstant, read, rehearse } from '@back-again/core';
+import { formatInstant, parseInstant, rehearse } from '@back-again/core';
+import { read } from '@back-again/core/reading';
 import { makeClock } from './clock.ts';
 import { logFor } from '../log.ts';
 import type { Running } from '../server.ts';

@@ -6,9 +6,9 @@ import {
   parseInstant,
   pass,
   plannerOf,
-  read,
   type Series,
 } from '@back-again/core';
+import { read } from '@back-again/core/reading';
 import type { Database } from '../store/database.ts';
 import { makeCrowd } from '../testing/crowd.ts';
 import { spawnServer, type ServerProcess } from '../testing/process.ts';

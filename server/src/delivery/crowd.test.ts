@@ -1,5 +1,6 @@
 import { Op } from 'sequelize';
-import { parseInstant, read, type Later } from '@back-again/core';
+import { parseInstant, type Later } from '@back-again/core';
+import { read } from '@back-again/core/reading';
 import { makeClock } from '../clock/clock.ts';
 import { systemNow, type Now } from '../clock/now.ts';
 import { logFor } from '../log.ts';

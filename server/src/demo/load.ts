@@ -6,7 +6,6 @@ import {
   formatDay,
   parseMoment,
   parseSpan,
-  read,
   type Day,
   type Instant,
   type LocalMoment,
@@ -14,6 +13,7 @@ import {
   type Settings,
   type Span,
 } from '@back-again/core';
+import { read } from '@back-again/core/reading';
 import { act } from '../store/actions.ts';
 import type { Database } from '../store/database.ts';
 import { addUser, removeUser, renameUser, userNamed } from '../store/users.ts';

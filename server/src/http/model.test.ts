@@ -10,7 +10,6 @@ import {
   parseInstant,
   pass,
   plannerOf,
-  read,
   take,
   undo,
   type Deed,
@@ -21,6 +20,7 @@ import {
   type Progress,
   type Series,
 } from '@back-again/core';
+import { read } from '@back-again/core/reading';
 import { openDatabase } from '../store/database.ts';
 import { randomFrom, type Random } from '../demo/random.ts';
 import { Client, freshDatabase } from '../testing/harness.ts';

@@ -13,6 +13,7 @@ import {
   type Day,
   type Instant,
 } from '@back-again/core';
+import { say } from '@back-again/core/reading';
 import type { EndedRow, LaterRow, TodayView, TodoPage, TodosView } from '@back-again/contract';
 import type { Actor } from './actions.ts';
 import type { Database } from './database.ts';
@@ -218,6 +219,7 @@ export async function todoPage(db: Database, actor: Actor, id: string): Promise<
   return {
     ...stamp(actor),
     todo: todoView(todo, now),
+    says: say(todo.progress.series, stamp(actor).today, settings),
     ahead: forecast(todo.planner, todo.progress, now, parseDay('9999-12-31'), MOST_AHEAD),
     reminders: comingReminders(todo.planner, todo.progress, settings, now, MOST_REMINDERS).map(
       ({ at, due }) => ({ at: formatInstant(at), due }),

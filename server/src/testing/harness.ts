@@ -8,7 +8,8 @@ import type {
   TodoPage,
   TodosView,
 } from '@back-again/contract';
-import { parseInstant, read } from '@back-again/core';
+import { parseInstant } from '@back-again/core';
+import { read } from '@back-again/core/reading';
 import type { Config } from '../config.ts';
 import { startServer, type Running } from '../server.ts';
 

@@ -1,4 +1,5 @@
-import { addMonths, formatDay, parseDay, type Source } from '@back-again/core';
+import { addMonths, formatDay, parseDay } from '@back-again/core';
+import type { Source } from '@back-again/core/reading';
 import { useState } from 'react';
 import { View } from 'react-native';
 import { Choice } from '../../ui/Choice.tsx';

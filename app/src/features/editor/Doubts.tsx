@@ -1,4 +1,5 @@
-import type { Choice, Doubt, LocalDate, Settings } from '@back-again/core';
+import type { LocalDate, Settings } from '@back-again/core';
+import type { Choice, Doubt } from '@back-again/core/reading';
 import { useMemo } from 'react';
 import { Pressable, View } from 'react-native';
 import { Words, underline } from '../../ui/Words.tsx';

@@ -1,16 +1,12 @@
+import { formatDay, clockOf, type LocalDate, type Series, type Settings } from '@back-again/core';
 import {
-  formatDay,
-  clockOf,
   read,
   rewritten,
   sentBack,
   typed,
-  type LocalDate,
   type Reading,
-  type Series,
-  type Settings,
   type Source,
-} from '@back-again/core';
+} from '@back-again/core/reading';
 import { router, useLocalSearchParams } from 'expo-router';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { View, type TextInput } from 'react-native';
@@ -46,20 +42,27 @@ import { previewOf } from './preview.ts';
 
 /** What comes back? A plain field, the sentence as understood, and the next dates. */
 export function EditorScreen() {
-  const params = useLocalSearchParams<{ text?: string; todo?: string; try?: string }>();
-  const { text: given, todo: id } = params;
+  const params = useLocalSearchParams<{
+    text?: string;
+    todo?: string;
+    like?: string;
+    try?: string;
+  }>();
+  const { todo: id, like } = params;
+  /** The to-do that is changed, or whose words a new one begins with. */
+  const source = id ?? like;
   const { data: session } = useSessionQuery();
-  const { data: page, error } = useTodoQuery(id ?? '', { skip: id === undefined });
+  const { data: page, error } = useTodoQuery(source ?? '', { skip: source === undefined });
   const now = useNow();
   if (error) return <Unreachable words={errorOf(error).message} onRetry={() => router.back()} />;
-  if (!session || now === null || (id !== undefined && !page)) return null;
+  if (!session || now === null || (source !== undefined && !page)) return null;
   const { settings, holidays, places } = session;
-  const todo = id === undefined ? null : page!.todo;
+  const given = page ? typed(withoutPauses(page.todo.series), page.today, settings) : params.text;
   return (
     <Editor
-      key={id ?? given ?? ''}
-      given={todo ? typed(withoutPauses(todo.series), page!.today, settings) : given}
-      todo={todo}
+      key={source ?? given ?? ''}
+      given={given}
+      todo={id === undefined ? null : page!.todo}
       trying={params.try !== undefined}
       settings={settings}
       holidays={holidays}

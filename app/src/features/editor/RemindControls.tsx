@@ -1,4 +1,4 @@
-import { type Channel, type Reminder, type ReminderOf } from '@back-again/core';
+import type { Channel, Reminder, ReminderOf } from '@back-again/core';
 import { useState } from 'react';
 import { View } from 'react-native';
 import { Choice } from '../../ui/Choice.tsx';

@@ -1,4 +1,5 @@
-import { sayParts, type PartKind, type SentencePart, type Series } from '@back-again/core';
+import type { SentencePart, Series } from '@back-again/core';
+import { sayParts, type PartKind } from '@back-again/core/reading';
 import { Text } from 'react-native';
 import { Words } from '../../ui/Words.tsx';
 import { FONT, useLook } from '../../ui/look.ts';

@@ -1,4 +1,4 @@
-import type { DateOrder } from '@back-again/core';
+import type { DateOrder } from '@back-again/core/reading';
 
 /**
  * In which order the numbers of a date are written in a region (Unicode CLDR, through Intl): that

@@ -1,4 +1,5 @@
-import { DEFAULT_SETTINGS, read, say, typed, type Series } from '@back-again/core';
+import { DEFAULT_SETTINGS, type Series } from '@back-again/core';
+import { read, say, typed } from '@back-again/core/reading';
 import {
   kindOf,
   monthWayOf,

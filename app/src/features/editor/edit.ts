@@ -1,6 +1,5 @@
 import {
   WEEKDAYS,
-  anchored,
   dateOf,
   daysInMonth,
   formatDay,
@@ -13,7 +12,6 @@ import {
   weekdayIndex,
   weekdayParts,
   type ClosedDays,
-  type DateOrder,
   type Day,
   type Ends,
   type Late,
@@ -25,6 +23,7 @@ import {
   type Series,
   type Weekday,
 } from '@back-again/core';
+import { anchored, type DateOrder } from '@back-again/core/reading';
 
 /** What the controls of the editor do to a definition. Each gives a new one. */
 

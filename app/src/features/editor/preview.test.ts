@@ -1,4 +1,5 @@
-import { DEFAULT_SETTINGS, parseInstant, read } from '@back-again/core';
+import { DEFAULT_SETTINGS, parseInstant } from '@back-again/core';
+import { read } from '@back-again/core/reading';
 import { previewOf } from './preview.ts';
 
 const NOW = parseInstant('2026-11-24T09:40:00Z'); // a Tuesday

@@ -1,4 +1,5 @@
-import { checkSettings, read } from '@back-again/core';
+import { checkSettings } from '@back-again/core';
+import { read } from '@back-again/core/reading';
 import { canTry, tryOut, type Plan } from './tryOut.ts';
 
 const TODAY = '2026-11-24'; // a Tuesday

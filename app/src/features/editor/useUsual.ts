@@ -1,4 +1,5 @@
-import type { Reading, Series, Settings } from '@back-again/core';
+import type { Series, Settings } from '@back-again/core';
+import type { Reading } from '@back-again/core/reading';
 import { useState } from 'react';
 import { withUsual, withoutUsual } from './usual.ts';
 

@@ -1,4 +1,4 @@
-import { read } from '@back-again/core';
+import { read } from '@back-again/core/reading';
 import { whenLate } from './whenLate.ts';
 
 const SETTINGS = { zone: 'Europe/London', dayStart: '00:00', weekStart: 'MO' } as const;

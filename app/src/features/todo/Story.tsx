@@ -1,5 +1,5 @@
 import type { TimeView, TodoPage } from '@back-again/contract';
-import { repeatText, say, type Settings } from '@back-again/core';
+import { repeatText, type Settings } from '@back-again/core';
 import { useEffect, useState } from 'react';
 import { View } from 'react-native';
 import { errorOf, useSessionQuery, useTodoQuery } from '../../data/api.ts';
@@ -125,7 +125,7 @@ function Loaded({ id }: { id: string }) {
       ))}
       <NextTimes page={page} />
       <NextReminders page={page} settings={session.settings} />
-      <Ways page={page} settings={session.settings} send={send} onRemove={() => void remove()} />
+      <Ways page={page} send={send} onRemove={() => void remove()} />
       <LastTimes
         page={page}
         settings={session.settings}
@@ -141,7 +141,7 @@ interface PartProps {
   settings: Settings;
 }
 
-function Head({ page: { todo, today }, settings }: PartProps) {
+function Head({ page: { todo, today, says }, settings }: PartProps) {
   const { words, late } = standingOf(todo, today, settings);
   return (
     <View style={{ gap: 6 }}>
@@ -156,7 +156,7 @@ function Head({ page: { todo, today }, settings }: PartProps) {
       <Words size={15.5} weight={600} tint={late ? 'late' : 'soft'}>
         {words}
       </Words>
-      <Words size={16}>{say(todo.series, today, settings)}</Words>
+      <Words size={16}>{says}</Words>
     </View>
   );
 }

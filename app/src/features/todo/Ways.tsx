@@ -1,5 +1,5 @@
 import type { Action as Sent, TodoPage } from '@back-again/contract';
-import { formatDay, parseDay, typed, type Settings } from '@back-again/core';
+import { formatDay, parseDay } from '@back-again/core';
 import { router } from 'expo-router';
 import { useState } from 'react';
 import { View } from 'react-native';
@@ -13,7 +13,6 @@ import { pausedUntil } from '../../ui/standing.ts';
 
 interface WaysProps {
   page: TodoPage;
-  settings: Settings;
   send: ReturnType<typeof useSend>['send'];
   onRemove: () => void;
 }
@@ -22,15 +21,14 @@ type Panel = 'pause' | 'away' | null;
 type What = Sent extends infer A ? (A extends Sent ? Omit<A, 'id'> : never) : never;
 
 /** What can be done with the to-do itself: change it, pause it, take times away, end it. */
-export function Ways({ page, settings, send, onRemove }: WaysProps) {
+export function Ways({ page, send, onRemove }: WaysProps) {
   const [panel, setPanel] = useState<Panel>(null);
   const [last, setLast] = useState<{ action: string; words: string } | null>(null);
   const { todo, today } = page;
   const { id, series } = todo;
   const isPaused = pausedUntil(todo, today) !== undefined;
   const toggle = (which: Panel) => setPanel(panel === which ? null : which);
-  const like = () =>
-    router.push({ pathname: '/write', params: { text: typed(series, today, settings) } });
+  const like = () => router.push({ pathname: '/write', params: { like: id } });
 
   const act = async (what: What, words: string) => {
     const action = newId();
