@@ -34,14 +34,19 @@ async function until(left: () => Promise<number>): Promise<void> {
 const percentile = (sorted: readonly number[], share: number) =>
   sorted[Math.min(sorted.length - 1, Math.floor(sorted.length * share))]!;
 
-/** Kills one of the servers at random moments and starts it anew, until it is stopped; gives how often. */
-function makeKiller(servers: ServerProcess[], start: () => Promise<ServerProcess>) {
+/**
+ * Kills one of the servers at random moments and starts it anew, until it is stopped; gives how often. In
+ * a short run a moment is when so many reminders were written, so that there is one for sure.
+ */
+function makeKiller(servers: ServerProcess[], start: () => Promise<ServerProcess>, db: Database) {
   let stopped = false;
   let kills = 0;
   const done = (async () => {
-    while (!stopped) {
-      await wait(300 + Math.random() * (process.env.REMINDERS ? 5000 : 900));
-      if (stopped) return;
+    while (!stopped || !kills) {
+      const some = Math.min(REMINDERS, Math.floor((Math.random() * REMINDERS) / 2) * (kills + 1));
+      if (process.env.REMINDERS) await wait(300 + Math.random() * 5000);
+      else await until(async () => Math.max(0, some - (await db.notices.count())));
+      if (stopped && kills) return;
       const i = Math.floor(Math.random() * servers.length);
       await servers[i]!.kill();
       kills++;
@@ -104,7 +109,7 @@ test('two servers, either killed at random moments, a failing stand-in: each rem
     servers.push(await start(), await start());
     const spare = FIRST - now();
     if (spare > 0) await wait(spare);
-    const killer = makeKiller(servers, start);
+    const killer = makeKiller(servers, start, db);
     await until(async () => REMINDERS - (await db.notices.count()));
     const said = now();
     const waiting = () => db.messages.count({ where: { nextTryAt: { [Op.ne]: null } } });

@@ -56,6 +56,7 @@ export async function sayUntilNow(
   await db.messages.bulkCreate(settled);
   const user = await db.users.findByPk(userId);
   const seriesOf = new Map(notices.map(({ id, seriesId }) => [id, seriesId]));
+  // A server that runs meanwhile may have handed some over.
   await db.arrivals.bulkCreate(
     settled
       .filter(({ state }) => state === 'sent')
@@ -69,6 +70,7 @@ export async function sayUntilNow(
         arrivesAt: it.decidedAt,
         copies: 1,
       })),
+    { ignoreDuplicates: true },
   );
   await markOldSeen(db, userId, now);
 }
