@@ -1,6 +1,6 @@
 import AxeBuilder from '@axe-core/playwright';
 import type { Page } from '@playwright/test';
-import { expect, test } from './program.ts';
+import { expect, row, test } from './program.ts';
 
 /** Goes on without a reload: the window hears of what was said. */
 const said = (page: Page, title: string) => page.getByTestId(`said ${title}`);
@@ -37,15 +37,15 @@ test('set by a sentence: the moments as dates, said at its time, counted aloud, 
   await setTime('2026-11-25T18:00:00Z');
   await expect(page.getByRole('status').getByText('1 new reminder')).toBeAttached();
   await page.getByRole('button', { name: 'Reminders, 1 new' }).click();
-  const row = said(page, 'Send the log');
-  await expect(row.getByText('due Fri 27 Nov · said today, 18:00')).toBeVisible();
-  await expect(row.getByText('new', { exact: true })).toBeVisible();
-  await row.getByRole('button', { name: 'Done: Send the log' }).click();
-  await expect(row.getByText('Done today, 18:00')).toBeVisible();
-  await row.getByRole('button', { name: 'Undo: Send the log' }).click();
-  await expect(row.getByRole('button', { name: 'Skip: Send the log' })).toBeVisible();
-  await row.getByRole('button', { name: 'Skip: Send the log' }).click();
-  await expect(row.getByText('Skipped today, 18:00')).toBeVisible();
+  const it = said(page, 'Send the log');
+  await expect(it.getByText('due Fri 27 Nov · said today, 18:00')).toBeVisible();
+  await expect(it.getByText('new', { exact: true })).toBeVisible();
+  await it.getByRole('button', { name: 'Done: Send the log' }).click();
+  await expect(it.getByText('Done today, 18:00')).toBeVisible();
+  await it.getByRole('button', { name: 'Undo: Send the log' }).click();
+  await expect(it.getByRole('button', { name: 'Skip: Send the log' })).toBeVisible();
+  await it.getByRole('button', { name: 'Skip: Send the log' }).click();
+  await expect(it.getByText('Skipped today, 18:00')).toBeVisible();
   await page.getByRole('link', { name: 'Today' }).click();
   await expect(page.getByRole('button', { name: 'Reminders', exact: true })).toBeVisible();
   await setTime('2026-11-27T09:00:00Z');
@@ -70,12 +70,12 @@ test('set by controls: how long before, its hour, again until it is done; on the
   const moments = page.getByRole('region', { name: 'When you are reminded' });
   await expect(moments).toHaveText('Reminds you today, 18:00 · today, 19:00 · today, 20:00');
   await expect(page.getByLabel('What comes back, and how?')).toHaveValue(
-    'Send the log on 24 November at 20:00 remind me 2 hours before again every 1 hour up to 3 times',
+    'Send the log on 24 November at 20:00 remind me 2 hours before and again every hour up to 3 times',
   );
   await page.getByRole('button', { name: 'Keep it' }).click();
   await expect(page.getByText('Next reminder 18:00: Send the log, and 3 more today')).toBeVisible();
   await page.getByRole('button', { name: /^Send the log,/ }).click();
-  await page.getByRole('button', { name: 'Open: Send the log' }).click();
+  await row(page, 'Send the log').getByRole('button', { name: 'Open: Send the log' }).click();
   await expect(page.getByRole('region', { name: 'Reminders' })).toHaveText(
     /today, 18:00 · today, 19:00 · today, 20:00 · today, 21:00/u,
   );
@@ -94,23 +94,25 @@ test('put off for a while, and until a time; it is said again then', async ({
   await write('Send the log today, remind me at 10');
   await setTime('2026-11-24T10:00:00Z');
   await page.goto('/said');
-  const row = said(page, 'Send the log');
-  await row.getByRole('button', { name: 'Later: Send the log' }).click();
-  await row.getByRole('button', { name: 'in an hour' }).click();
-  await expect(row.getByText('Said again today, 11:00')).toBeVisible();
-  await row.getByRole('button', { name: 'Later: Send the log' }).click();
-  await row.getByLabel('Or at').fill('half past');
-  await row.getByRole('button', { name: 'Put off until then' }).click();
-  await expect(row.getByText('Write it as 18:30.')).toBeVisible();
-  await row.getByLabel('Or at').fill('18:30');
-  await row.getByRole('button', { name: 'Put off until then' }).click();
-  await expect(row.getByText('Said again today, 18:30')).toBeVisible();
+  const it = said(page, 'Send the log');
+  await it.getByRole('button', { name: 'Later: Send the log' }).click();
+  await it.getByRole('button', { name: 'in an hour' }).click();
+  await expect(it.getByText('Said again today, 11:00')).toBeVisible();
+  await it.getByRole('button', { name: 'Undo: put off Send the log' }).click();
+  await expect(it.getByText('Said again')).toHaveCount(0);
+  await it.getByRole('button', { name: 'Later: Send the log' }).click();
+  await it.getByLabel('Or at').fill('half past');
+  await it.getByRole('button', { name: 'Put off until then' }).click();
+  await expect(it.getByText('Write it as 18:30.')).toBeVisible();
+  await it.getByLabel('Or at').fill('18:30');
+  await it.getByRole('button', { name: 'Put off until then' }).click();
+  await expect(it.getByText('Said again today, 18:30')).toBeVisible();
   await setTime('2026-11-24T11:00:00Z');
   await page.goto('/said');
-  await expect(row.getByText('said today, 10:00')).toBeVisible();
+  await expect(it.getByText('said today, 10:00')).toBeVisible();
   await setTime('2026-11-24T18:30:00Z');
-  await expect(row.getByText('said today, 18:30, 2 times in all')).toBeVisible();
-  await expect(row.getByText('Said again')).toHaveCount(0);
+  await expect(it.getByText('said today, 18:30, 2 times in all')).toBeVisible();
+  await expect(it.getByText('Said again')).toHaveCount(0);
 });
 
 test('an e-mail is in the outbox; its link finishes the time without signing in, once', async ({

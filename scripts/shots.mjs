@@ -12,6 +12,8 @@ const NOW = '2026-11-24T09:40:00Z';
 const PHONE = { width: 390, height: 844 };
 const WIDE = { width: 1280, height: 800 };
 const BOTH = [PHONE, WIDE];
+const TALL = { width: 390, height: 1640 };
+const WIDE_TALL = { width: 1280, height: 1640 };
 const GAP = 24;
 const SWAP = 'Swap the gas bottle every 40 days until end of May';
 const LONG =
@@ -52,24 +54,36 @@ const SHOTS = [
     see: 'There is no 31 June',
     sizes: BOTH,
   },
-  { name: 'editor-repeat', path: write(AIR), see: 'Next times', act: press(/^every 2 weeks/) },
   {
-    name: 'editor-working-days',
-    path: write('Send the invoices on the last working day of each month'),
-    see: 'Next times',
-    act: press(/^on the last working day/),
+    name: 'editor-controls',
+    parts: [
+      { path: write(AIR), see: 'Next times', act: press(/^every 2 weeks/) },
+      {
+        path: write('Send the invoices on the last working day of each month'),
+        see: 'Next times',
+        act: press(/^on the last working day/),
+      },
+      {
+        path: write('Open the lock on 27 November, 5 December and 18 December'),
+        see: 'Next times',
+        act: press(/^on 27 November/),
+      },
+      {
+        path: write('Feed the hens every day in June and July at 8, 13 and 20'),
+        see: 'Next times',
+        act: press(/^every day in June/),
+      },
+    ],
   },
   {
-    name: 'editor-dates',
-    path: write('Open the lock on 27 November, 5 December and 18 December'),
-    see: 'Next times',
-    act: press(/^on 27 November/),
-  },
-  {
-    name: 'editor-times',
-    path: write('Feed the hens every day in June and July at 8, 13 and 20'),
-    see: 'Next times',
-    act: press(/^every day in June/),
+    name: 'editor-reminder',
+    path: write('Renew the mooring every year on 12 June, remind me 2 weeks before at 18:00'),
+    see: 'Reminds you',
+    sizes: BOTH,
+    act: async (page) => {
+      await page.getByRole('button', { name: /Change: reminders/u }).click();
+      await page.getByRole('group', { name: 'Reminder 1', exact: true }).waitFor();
+    },
   },
   {
     name: 'editor-try-it-out',
@@ -87,18 +101,28 @@ const SHOTS = [
     name: 'todo',
     path: '/all',
     see: 'Comes back',
-    act: press(/^Check the bilge,/),
+    act: press(/^Pump out the tank,/),
     then: 'Last times',
+    sizes: BOTH,
   },
   {
-    name: 'todo-wide',
-    path: '/all',
-    see: 'Comes back',
-    act: press(/^Top up the batteries,/),
-    then: 'Last times',
-    size: WIDE,
+    name: 'reminders',
+    path: '/said',
+    see: 'Pump out the tank',
+    sizes: BOTH,
+    act: async (page) => {
+      await page.getByRole('button', { name: 'Later: Pump out the tank' }).click();
+      await page.getByRole('button', { name: 'Open: Pump out the tank' }).scrollIntoViewIfNeeded();
+    },
   },
-  { name: 'settings', path: '/settings', see: 'Your days' },
+  {
+    name: 'outbox',
+    path: '/outbox',
+    see: 'Outbox',
+    sizes: BOTH,
+    act: press(/^Read: Pump out the tank/),
+  },
+  { name: 'settings', path: '/settings', see: 'Your days', sizes: [TALL, WIDE_TALL] },
 ];
 
 ensurePackages();
@@ -136,11 +160,13 @@ const browser = await chromium.launch({
 });
 
 for (const shot of SHOTS) {
-  const { name, sizes = [shot.size ?? PHONE] } = shot;
+  const { name, sizes = [shot.size ?? PHONE], parts = [shot] } = shot;
   if (only.length && !only.includes(name)) continue;
+  const views = parts.flatMap((part) => sizes.map((size) => ({ part, size })));
   const pictures = [];
-  for (const size of sizes) pictures.push(await taken(shot, size));
-  writeFileSync(join(to, `${name}.png`), pictures[1] ? await beside(pictures, sizes) : pictures[0]);
+  for (const { part, size } of views) pictures.push(await taken(part, size));
+  const shown = views.map(({ size }) => size);
+  writeFileSync(join(to, `${name}.png`), pictures[1] ? await beside(pictures, shown) : pictures[0]);
   say(`docs/screenshots/${name}.png`);
 }
 

@@ -26,6 +26,12 @@ const ROUTES: [method: string, path: string, signedIn: boolean][] = [
   ['GET', `/todos/${id()}`, true],
   ['GET', '/events', true],
   ['POST', '/actions', true],
+  ['GET', '/said', true],
+  ['PUT', '/said/seen', true],
+  ['GET', '/outbox', true],
+  ['PUT', '/stand-in', true],
+  ['GET', `/finish/${id()}`, false],
+  ['POST', `/finish/${id()}`, false],
   ['PUT', '/test/clock', false],
 ];
 
@@ -69,6 +75,7 @@ describe('another person’s ids answer as if they did not exist', () => {
       tally: {},
       part: { part: 40 },
       note: { note: 'Mine' },
+      later: { to: '2027-06-02T10:00:00Z' },
       change: { series: { title: 'Mine' } },
       end: {},
       reopen: {},

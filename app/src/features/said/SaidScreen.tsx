@@ -122,6 +122,7 @@ function Said({ row, first, fresh, now, today, settings, onOpen }: SaidProps) {
   const look = useLook();
   const [puttingOff, setPuttingOff] = useState(false);
   const [done, setDone] = useState<string | null>(null);
+  const [putOffBy, setPutOffBy] = useState<string | null>(null);
   const { send, busy, failure } = useSend(useAnnounce());
   const { todo, slot, time } = row;
   const { title } = todo!.series;
@@ -141,7 +142,13 @@ function Said({ row, first, fresh, now, today, settings, onOpen }: SaidProps) {
   const putOff = async (to: string) => {
     const words = `Said again ${instantText(saidAgain(to, settings), today, settings)}`;
     const body = { do: 'later', id: newId(), todo: todo!.id, slot: slot!, to } as const;
-    if (await send(body, () => words)) setPuttingOff(false);
+    if (!(await send(body, () => words))) return;
+    setPuttingOff(false);
+    setPutOffBy(body.id);
+  };
+  const takeBack = async () => {
+    const undone = { do: 'undo', id: newId(), of: putOffBy! } as const;
+    if (await send(undone, () => 'As it was before')) setPutOffBy(null);
   };
   const undo = async () => {
     const words = () => `${title} is open again`;
@@ -186,9 +193,18 @@ function Said({ row, first, fresh, now, today, settings, onOpen }: SaidProps) {
           {rest}
         </Words>
         {row.later && !ended ? (
-          <Words size={14.5} tint="slate" weight={600}>
-            {`Said again ${instantText(saidAgain(row.later, settings), today, settings)}`}
-          </Words>
+          <View style={{ flexDirection: 'row', alignItems: 'center', columnGap: 16 }}>
+            <Words size={14.5} tint="slate" weight={600}>
+              {`Said again ${instantText(saidAgain(row.later, settings), today, settings)}`}
+            </Words>
+            {putOffBy ? (
+              <WordLink
+                label="Undo"
+                name={`Undo: put off ${title}`}
+                onPress={() => void takeBack()}
+              />
+            ) : null}
+          </View>
         ) : null}
         {failure ? (
           <Note words={failure.words} action={{ label: 'Try again', onPress: failure.retry }} />

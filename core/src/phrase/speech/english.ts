@@ -113,8 +113,9 @@ export const ENGLISH: Speech = {
           : ON_OF[of].trim()
         : `${before} before${BEFORE_OF[of]}`;
     const clock = at === null ? '' : `${when ? ' ' : ''}at ${at}`;
+    // “every day”, not “every 1 day”.
     const repeated = again
-      ? ` again every ${again.every} up to ${count(again.atMost, 'time')}`
+      ? ` and again every ${again.every.replace(/^1 (\w+)$/u, '$1')} up to ${count(again.atMost, 'time')}`
       : '';
     return `${when}${clock}${channel ? CHANNELS[channel] : ''}${repeated}`;
   },
