@@ -4,8 +4,8 @@ export default defineConfig({
   testDir: '.',
   testMatch: '*.spec.ts',
   outputDir: '../test-results',
-  // The server's time is set by the tests: one after another.
-  workers: 1,
+  // The server's time is set by the tests: each worker has a program of its own, and one test at a time.
+  workers: 2,
   fullyParallel: false,
   timeout: 120_000,
   expect: { timeout: 10_000 },
