@@ -24,6 +24,10 @@ const OFS: readonly unknown[] = ['due', 'plan', 'opens'];
 const PARTS: readonly string[] = ['before', 'at', 'of', 'channel', 'again'];
 const MOST_REMINDERS = 10;
 const MOST_AGAIN = 99;
+/** In days. Each time so far ahead is looked at for its reminders. */
+const MOST_BEFORE = 750;
+/** In characters: a span is a part of what names a reminder. */
+const MOST_TEXT = 30;
 
 /**
  * Checks the reminders of a definition and gives them in their own order, each once.
@@ -61,6 +65,13 @@ function checkReminder(given: unknown, where: string): Reminder {
         'reminders.mixed',
         `${where}.before`,
         'A reminder is days before, or hours and minutes before.',
+      );
+    const days = span.months * 31 + span.days + span.minutes / 1440;
+    if (days > MOST_BEFORE || reminder.before.length > MOST_TEXT)
+      throw new CoreError(
+        'reminders.before',
+        `${where}.before`,
+        'A reminder is two years before at most.',
       );
   }
   if (it.at !== undefined) {

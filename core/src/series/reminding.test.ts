@@ -528,6 +528,36 @@ describe('for who delivers them', () => {
     expect(remindersIn(planner, silent, settings, from, until)).toEqual([]);
   });
 
+  test('asked for in two windows or in one, there is the same to say, each by its key once', () => {
+    fc.assert(
+      fc.property(
+        anySeries,
+        fc.array(anyReminder, { minLength: 1, maxLength: 3 }),
+        anyQuiet,
+        fc.array(fc.integer({ min: 0, max: 40 * 24 }), { minLength: 1, maxLength: 4 }),
+        (series, reminders, quiet, cuts) => {
+          const hours = quiet ? { quiet } : {};
+          const start = checkSeries({ title: 'Send the log', ...series, reminders });
+          const { progress } = advance(planner, begin(start, BORN), BORN);
+          const end = BORN + 40 * 24 * HOUR;
+          const whole = remindersIn(planner, progress, hours, BORN, end);
+          const edges = [BORN, ...cuts.sort((a, b) => a - b).map((n) => BORN + n * HOUR), end];
+          const parts = edges
+            .slice(1)
+            .flatMap((edge, i) => remindersIn(planner, progress, hours, edges[i]!, edge));
+          expect(parts).toEqual(whole);
+          expect(new Set(whole.map(({ key }) => key)).size).toBe(whole.length);
+          for (const edge of edges.slice(0, -1)) {
+            const next = whole.find(({ at }) => at > edge)?.at ?? null;
+            const found = nextReminderAt(planner, progress, hours, edge);
+            if (next !== null || (found !== null && found <= end)) expect(found).toBe(next);
+          }
+        },
+      ),
+      { numRuns: 150, seed: 17 },
+    );
+  });
+
   test('the next so many, and each with a key of its own that outlives the opening of its time', () => {
     const reminders = [{ before: 'P2D', at: '18:00' }, { again: { every: 'PT3H', atMost: 2 } }];
     const progress = begun({ ...rule('FREQ=WEEKLY;BYDAY=SA', '2027-06-05'), reminders });

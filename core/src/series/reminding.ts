@@ -59,8 +59,9 @@ export function remindersIn(
   to: Instant,
 ): Reminding[] {
   const found: Reminding[] = [];
+  const window = windowOf(planner.clock, from, to);
   for (const target of targetsUpTo(planner, progress, to))
-    for (const it of momentsOf(planner, progress, hours, target, to))
+    for (const it of momentsOf(planner, progress, hours, target, window))
       if (it.at > from && it.at <= to && !isHeld(planner, progress, target, it.at)) found.push(it);
   found.sort(
     (a, b) => a.at - b.at || (a.slot < b.slot ? -1 : 1) || (a.reminder ?? -1) - (b.reminder ?? -1),
@@ -84,14 +85,16 @@ export function nextReminderAt(
   let best = Infinity;
   let bestDay = Infinity;
   const { clock } = planner;
+  let window = windowOf(clock, after, best);
   const longest = longestBefore(progress);
   for (const target of targets(planner, progress)) {
     // Later times of the calendar only have later moments.
     if (target.number === null && earliestDay(clock, target, longest) > bestDay) break;
-    for (const { at } of momentsOf(planner, progress, hours, target, Infinity)) {
+    for (const { at } of momentsOf(planner, progress, hours, target, window)) {
       if (at <= after || at >= best || isHeld(planner, progress, target, at)) continue;
       best = at;
       bestDay = clock.dayAt(at) + 1;
+      window = windowOf(clock, after, best);
     }
   }
   return best === Infinity ? null : best;
@@ -191,24 +194,64 @@ function longestBefore({ series, turns }: Progress): Longest {
   const spans = all.flatMap(({ reminders = [] }) =>
     reminders.map(({ before }) => {
       if (before === undefined) return 0;
-      const { months, days, minutes } = parseSpan(before);
-      return months * 31 + days + Math.ceil(minutes / 1440);
+      return longestDays(parseSpan(before));
     }),
   );
   const slack = all.some(({ closedDays }) => closedDays) ? SLACK_DAYS : 1;
   return { before: Math.max(0, ...spans), slack };
 }
 
+/** The moments that are asked for: after the one, up to and including the other. */
+interface Window {
+  after: Instant;
+  to: Instant;
+  afterDay: Day;
+  toDay: Day;
+}
+
+function windowOf(clock: PersonalClock, after: Instant, to: Instant): Window {
+  const toDay = to === Infinity ? Infinity : clock.dayAt(to);
+  return { after, to, afterDay: clock.dayAt(after), toDay };
+}
+
+/** How many days the moments of a reminder lie from the day that it is counted from, at least and at most. */
+interface Reach {
+  least: number;
+  most: number;
+}
+
+const reaches = new WeakMap<Reminder, Reach>();
+
+function reachOf(reminder: Reminder): Reach {
+  const known = reaches.get(reminder);
+  if (known) return known;
+  const { before, again } = reminder;
+  const span = before === undefined ? NO_SPAN : parseSpan(before);
+  const every = again ? parseSpan(again.every) : NO_SPAN;
+  // Quiet hours put each one off by a day at most, and an hour may be of the calendar day after.
+  const chain = again ? again.atMost * (longestDays(every) + 1) : 0;
+  const reach = {
+    least: -longestDays(span) - 2,
+    most: -(span.months * 28 + span.days + Math.floor(span.minutes / 1440)) + chain + 3,
+  };
+  reaches.set(reminder, reach);
+  return reach;
+}
+
+const NO_SPAN: SpanParts = { months: 0, days: 0, minutes: 0 };
+const longestDays = ({ months, days, minutes }: SpanParts) =>
+  months * 31 + days + Math.ceil(minutes / 1440);
+
 /**
- * The moments of one time in the order of its reminders; those said again only up to `to`. Where the
- * person put it off, there is nothing until then, and one moment then.
+ * The moments of one time in the order of its reminders, some outside of the window among them. Where
+ * the person put it off, there is nothing until then, and one moment then.
  */
 function* momentsOf(
   planner: Planner,
   progress: Progress,
   hours: Hours,
   target: Target,
-  to: Instant,
+  window: Window,
 ): Generator<Reminding> {
   const { slot, number, due } = target;
   const reminders = remindersFor(progress, slot);
@@ -227,27 +270,40 @@ function* momentsOf(
       yield { ...said(channel), at, reminder: null, nth: 0, key };
     }
   }
-  for (const [i, reminder] of reminders.entries())
-    for (const { at, nth } of repeated(planner.clock, hours, reminder, target, to)) {
+  for (const [i, reminder] of reminders.entries()) {
+    const day = dayFor(planner.clock, reminder, target);
+    const { least, most } = reachOf(reminder);
+    if (day + most < window.afterDay || day + least > window.toDay) continue;
+    for (const { at, nth } of repeated(planner.clock, hours, reminder, target, window)) {
       if (later && at <= later.to) continue;
       const key = `${keyOf(reminder, target)} ${nth}`;
       yield { ...said(reminder.channel), at, reminder: i, nth, key };
     }
+  }
 }
 
-/** When one reminder of a time is said, and when it is said again. */
+/** When one reminder of a time is said, and when it is said again, up to the end of the window. */
 function* repeated(
   clock: PersonalClock,
   hours: Hours,
   reminder: Reminder,
   target: Target,
-  to: Instant,
+  { after, to }: Window,
 ): Generator<{ at: Instant; nth: number }> {
   let at = awake(clock, hours, momentOf(clock, hours, reminder, target));
   yield { at, nth: 0 };
   const { again } = reminder;
-  for (let nth = 1; again && nth <= again.atMost; nth++) {
-    at = awake(clock, hours, addTo(clock, at, parseSpan(again.every)));
+  if (!again) return;
+  const every = parseSpan(again.every);
+  let nth = 1;
+  if (!hours.quiet && isClockSpan(every) && !every.days && !every.months && at < after) {
+    // Those that have gone by are not gone through.
+    const gone = Math.min(again.atMost, Math.floor((after - at) / (every.minutes * MINUTE)));
+    at += gone * every.minutes * MINUTE;
+    nth += gone;
+  }
+  for (; nth <= again.atMost; nth++) {
+    at = awake(clock, hours, addTo(clock, at, every));
     if (at > to) return;
     yield { at, nth };
   }
@@ -273,6 +329,12 @@ function remindersFrom(progress: Progress, slot: LocalMoment): boolean {
   );
 }
 
+/** The day that a reminder is counted from. */
+function dayFor(clock: PersonalClock, { of = 'due' }: Reminder, target: Target): Day {
+  if (of === 'opens') return clock.dayAt(target.opensAt);
+  return of === 'plan' ? target.plan : clock.dayOfMoment(target.due);
+}
+
 /** When a reminder is due, quiet hours aside. */
 function momentOf(
   clock: PersonalClock,
@@ -283,12 +345,7 @@ function momentOf(
   const { before, at, of = 'due' } = reminder;
   const hour = at ?? remindAt ?? DEFAULT_REMIND_AT;
   const span = before === undefined ? null : parseSpan(before);
-  const day =
-    of === 'opens'
-      ? clock.dayAt(target.opensAt)
-      : of === 'plan'
-        ? target.plan
-        : clock.dayOfMoment(target.due);
+  const day = dayFor(clock, reminder, target);
   if (!span || !isClockSpan(span)) {
     // A further time of a day opens at an hour of its own.
     const isLater = of === 'opens' && target.opensAt > clock.startOf(day);

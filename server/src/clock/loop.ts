@@ -6,7 +6,7 @@ const SHORTEST_SLEEP = 50;
 /** Work that is done whenever something may be due, until it is stopped. */
 export interface Loop {
   start(): void;
-  /** Works at once, where it sleeps. */
+  /** Works soon, where it sleeps. */
   wake(): void;
   /** Ends after the work that is being done. */
   stop(): Promise<void>;
@@ -51,10 +51,12 @@ export function makeLoop(log: Log, { name, work, dueIn }: Work): Loop {
   return {
     start: () => schedule(0),
     wake() {
+      if (woken) return;
       woken = true;
       if (!timer || stopped) return;
+      // A moment later, so that what comes together is worked on together.
       clearTimeout(timer);
-      run();
+      schedule(SHORTEST_SLEEP);
     },
     async stop() {
       stopped = true;

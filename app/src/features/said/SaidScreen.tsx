@@ -1,4 +1,4 @@
-import type { OverviewItem, SaidRow } from '@back-again/contract';
+import type { OverviewItem, SaidRow, TodoView } from '@back-again/contract';
 import { momentText, parseInstant, type LocalDate, type Settings } from '@back-again/core';
 import { router } from 'expo-router';
 import { useEffect, useRef, useState, type ReactNode } from 'react';
@@ -133,6 +133,7 @@ function Said({ row, first, fresh, now, today, settings, onOpen }: SaidProps) {
   const act = async (it: 'done' | 'skip') => {
     const id = newId();
     const sent = await send({ do: it, id, todo: todo!.id, slot: slot! }, ({ todos: [now] }) => {
+      if (it === 'done' && now && now.quota !== null) return tallyText(now);
       const next = now?.open[0]?.due ?? now?.next?.due;
       const how = it === 'done' ? 'Done' : 'Skipped';
       return next ? `${how}. Back again ${momentText(next, today, true)}` : how;
@@ -235,6 +236,14 @@ function Said({ row, first, fresh, now, today, settings, onOpen }: SaidProps) {
             It was moved, or comes no more.
           </Words>
         )}
+        {done && !ended && todo!.quota !== null ? (
+          <View style={{ flexDirection: 'row', alignItems: 'center', columnGap: 16 }}>
+            <Words size={15} weight={600} tint="moss">
+              {tallyText(todo!)}
+            </Words>
+            <WordLink label="Undo" name={name('Undo')} onPress={() => void undo()} />
+          </View>
+        ) : null}
         {puttingOff && !ended ? (
           <PutOff title={title} now={now} settings={settings} busy={busy} onPick={putOff} />
         ) : null}
@@ -242,6 +251,9 @@ function Said({ row, first, fresh, now, today, settings, onOpen }: SaidProps) {
     </View>
   );
 }
+
+/** “2 of 3 done”. */
+const tallyText = ({ open, quota }: TodoView) => `${open[0]?.tally ?? quota} of ${quota} done`;
 
 interface PutOffProps {
   title: string;

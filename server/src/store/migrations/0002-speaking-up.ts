@@ -66,6 +66,9 @@ export const speakingUp = {
       ADD COLUMN seenThrough BIGINT NOT NULL DEFAULT 0,
       ADD COLUMN standIn JSON NULL,
       ADD KEY usersByOverview (overviewAt)`);
+    // The moments of reminders were no part of it before: the clock works them out at once.
+    await context.query(`UPDATE series SET wakeAt = UTC_TIMESTAMP(3)
+      WHERE removedAt IS NULL AND ended = FALSE AND (wakeAt IS NULL OR wakeAt > UTC_TIMESTAMP(3))`);
   },
   async down({ context }: { context: Sequelize }): Promise<void> {
     for (const table of ['arrivals', 'messages', 'notices'])
