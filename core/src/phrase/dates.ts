@@ -264,6 +264,20 @@ export function dayAndMonth(tokens: readonly Token[], at: number): Read<WrittenD
   return dated(tokens, behind.value, named.value, behind.next);
 }
 
+/** Several days of one month: “3 and 4 June”, “3rd, 10th and 17th of June 2027”. */
+export function daysOfOneMonth(tokens: readonly Token[], at: number): Read<WrittenDate[]> {
+  const numbers = several(tokens, at, dayNumber);
+  if (!numbers || numbers.value.length < 2) return null;
+  const of = words(tokens, numbers.next, 'of') ?? numbers.next;
+  const named = month(tokens, of);
+  if (!named) return null;
+  const read = numbers.value.map((day) => dated(tokens, day, named.value, named.next)!);
+  return done(
+    read.map(({ value }) => value),
+    read[0]!.next,
+  );
+}
+
 /** The number of a day: “5”, “5th”, “fifth”. */
 export function dayNumber(tokens: readonly Token[], at: number): Read<number> {
   return ordinal(tokens, at) ?? (tokens[at]?.kind === 'number' ? number(tokens, at) : null);

@@ -1,7 +1,16 @@
 import type { Weekday } from '../calendar/day.ts';
 import type { QuotaPer } from '../series/quota.ts';
 import type { Per } from '../rule/workdays.ts';
-import { codes, date, dayAndMonth, daysList, isCounted, monthList, weekday } from './dates.ts';
+import {
+  codes,
+  date,
+  dayAndMonth,
+  daysList,
+  daysOfOneMonth,
+  isCounted,
+  monthList,
+  weekday,
+} from './dates.ts';
 import type { Clause, Context, Fact, WrittenDate } from './facts.ts';
 import { beginning, fixed, line, lines } from './lines.ts';
 import { number, ordinal, position, several, span, unit, words } from './numbers.ts';
@@ -186,10 +195,12 @@ function datesAfter(
   return from === null ? null : several(tokens, from, namedDate(context));
 }
 
-/** “on 3 May, 5 June and 9 July”: two dates or more. */
+/** “on 3 May, 5 June and 9 July”, “on 3 and 4 June”: two dates or more. */
 const pickedDates: Clause = (tokens, at, context) => {
-  const from = words(tokens, at, 'on') ?? at;
-  const read = datesAfter(tokens, from, context);
+  const on = words(tokens, at, 'on');
+  const from = on ?? at;
+  const read =
+    (on === null ? null : daysOfOneMonth(tokens, on)) ?? datesAfter(tokens, from, context);
   return read && read.value.length > 1
     ? { facts: [{ fact: 'dates', dates: read.value }], next: read.next }
     : null;

@@ -221,6 +221,8 @@ export const SENTENCES: readonly Spoken[] = [
   row('Mow the bank every Friday except 25 December', 'Mow the bank', '2026-11-27', { ...cal('WEEKLY;BYDAY=FR'), except: ['2026-12-25'] } as never),
   row('Mow the bank every Friday and also on 1 December', 'Mow the bank', '2026-11-27', { ...cal('WEEKLY;BYDAY=FR'), extra: ['2026-12-01'] } as never),
   row('Mow the bank on 1 May and 1 June 2027', 'Mow the bank', '2027-05-01', { by: 'dates', dates: ['2027-05-01', '2027-06-01'] }),
+  row('Mow the bank on 1, 10 and 31 May 2027', 'Mow the bank', '2027-05-01', { by: 'dates', dates: ['2027-05-01', '2027-05-10', '2027-05-31'] }),
+  row('Mow the bank on 3 and 4 May at 9', 'Mow the bank', '2027-05-03', { by: 'dates', dates: ['2027-05-03', '2027-05-04'] }, { at: ['09:00'] }),
   row('Mow the bank every 3rd of May', 'Mow the bank', '2027-05-03', cal('YEARLY;BYMONTH=5;BYMONTHDAY=3')),
   row('Mow the bank every 29 February', 'Mow the bank', '2027-02-28', cal('YEARLY;SKIP=BACKWARD;BYMONTH=2;BYMONTHDAY=29')),
   // Closed days
@@ -284,6 +286,7 @@ export const TITLES: readonly string[] = [
   'Check in work boots',
   'Fit 3/8 bolts',
   'Sort the 5 to 8 mm screws',
+  'Read pages 3 and 4',
   'A place in the sun',
   'Once and for all',
   'Note the end of the story',
