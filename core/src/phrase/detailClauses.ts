@@ -238,11 +238,13 @@ const CHANNEL_WORDS: readonly [pattern: string, channel: Channel][] = [
 
 /** One reminder, or one for each of several times or lengths: “2 days before at 18:00”. */
 function reminderTail(tokens: readonly Token[], at: number): Read<Reminder[]> {
-  const day = words(tokens, at, 'the|a day before|earlier');
-  const away = day === null ? span(tokens, at) : done('P1D', day);
+  const first = channelAt(tokens, at);
+  const start = first?.next ?? at;
+  const day = words(tokens, start, 'the|a day before|earlier');
+  const away = day === null ? span(tokens, start) : done('P1D', day);
   const before = day ?? (away && words(tokens, away.next, 'before|beforehand|earlier|early|ahead'));
   const spans = before === null || !away ? [null] : apart(away.value);
-  let i = before ?? at;
+  let i = before ?? start;
   let of: ReminderOf | undefined;
   for (const [pattern, named] of before === null ? ON : BEFORE) {
     const next = words(tokens, i, pattern);
@@ -251,8 +253,8 @@ function reminderTail(tokens: readonly Token[], at: number): Read<Reminder[]> {
     i = next;
     break;
   }
-  const early = channelAt(tokens, i);
-  i = early?.next ?? i;
+  const early = first ?? channelAt(tokens, i);
+  i = Math.max(i, early?.next ?? i);
   const clock = words(tokens, i, 'at');
   const read = clock === null ? null : timesOfDay(tokens, clock);
   const part = read ? null : partOfDay(tokens, words(tokens, i, 'in? the|that') ?? i);

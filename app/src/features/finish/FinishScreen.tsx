@@ -1,12 +1,12 @@
 import { momentText } from '@back-again/core';
-import { Link, useLocalSearchParams } from 'expo-router';
+import { router, useLocalSearchParams } from 'expo-router';
 import { useEffect } from 'react';
 import { ScrollView, View } from 'react-native';
 import { errorOf, useFinishNowMutation, useFinishQuery } from '../../data/api.ts';
 import { Action } from '../../ui/Action.tsx';
 import { ReturnArc } from '../../ui/ReturnArc.tsx';
-import { Heading, Words } from '../../ui/Words.tsx';
-import { FONT, THUMB, useLook } from '../../ui/look.ts';
+import { Heading, WordLink, Words } from '../../ui/Words.tsx';
+import { useLook } from '../../ui/look.ts';
 
 /** Finishes one time from a link in a message, without signing in. */
 export function FinishScreen() {
@@ -65,18 +65,7 @@ export function FinishScreen() {
           ) : null}
           {wrong ? <Words size={17}>{errorOf(wrong).message}</Words> : null}
         </View>
-        <Link
-          href="/"
-          style={{
-            fontFamily: FONT,
-            fontSize: 16,
-            fontWeight: '600',
-            lineHeight: THUMB,
-            color: look.ink,
-          }}
-        >
-          Open Today
-        </Link>
+        <WordLink label="Open Today" size={16} onPress={() => router.push('/')} />
       </View>
     </ScrollView>
   );
