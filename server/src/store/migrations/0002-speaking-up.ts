@@ -66,6 +66,8 @@ export const speakingUp = {
       ADD COLUMN seenThrough BIGINT NOT NULL DEFAULT 0,
       ADD COLUMN standIn JSON NULL,
       ADD KEY usersByOverview (overviewAt)`);
+    // Today asks one person's to-dos for those that are woken today.
+    await context.query('ALTER TABLE series ADD KEY seriesOfUserByWake (userId, wakeAt)');
     // The moments of reminders were no part of it before: the clock works them out at once.
     await context.query(`UPDATE series SET wakeAt = UTC_TIMESTAMP(3)
       WHERE removedAt IS NULL AND ended = FALSE AND (wakeAt IS NULL OR wakeAt > UTC_TIMESTAMP(3))`);
@@ -73,6 +75,7 @@ export const speakingUp = {
   async down({ context }: { context: Sequelize }): Promise<void> {
     for (const table of ['arrivals', 'messages', 'notices'])
       await context.query(`DROP TABLE IF EXISTS ${table}`);
+    await context.query('ALTER TABLE series DROP KEY seriesOfUserByWake');
     await context.query(`ALTER TABLE users
       DROP KEY usersByOverview, DROP COLUMN overviewAt, DROP COLUMN seenThrough, DROP COLUMN standIn`);
   },
