@@ -1,4 +1,5 @@
 import { randomBytes, randomUUID } from 'node:crypto';
+import AxeBuilder from '@axe-core/playwright';
 import { test as base, expect, type APIRequestContext, type Page } from '@playwright/test';
 import { createConnection } from 'mariadb';
 import { startProgram } from '../scripts/lib/program.mjs';
@@ -98,5 +99,18 @@ export async function register(request: APIRequestContext): Promise<string> {
 
 /** The row of a to-do on Today. */
 export const row = (page: Page, title: string) => page.getByTestId(`row ${title}`);
+
+/** Holds that axe finds nothing serious on a page; `where` names it when it does. */
+export async function expectNothingSerious(
+  page: Page,
+  where = '',
+  rules?: string[],
+): Promise<void> {
+  const axe = new AxeBuilder({ page });
+  if (rules) axe.withRules(rules);
+  const { violations } = await axe.analyze();
+  const grave = violations.filter(({ impact }) => impact === 'serious' || impact === 'critical');
+  expect(grave.map(({ id, nodes }) => `${where}: ${id} ${nodes[0]?.html}`)).toEqual([]);
+}
 
 export { expect };

@@ -1,5 +1,4 @@
-import AxeBuilder from '@axe-core/playwright';
-import { expect, row, test } from './program.ts';
+import { expect, expectNothingSerious, row, test } from './program.ts';
 
 test('late ones are brought to today by one action, and back by one undo', async ({
   page,
@@ -201,14 +200,9 @@ for (const [scheme, viewports] of [
       await expect(page.getByLabel('Time zone')).toBeVisible();
       await check('Settings');
 
-      async function check(where: string) {
-        const axe = new AxeBuilder({ page });
-        if (scheme === 'dark') axe.withRules(['color-contrast']);
-        const { violations } = await axe.analyze();
-        const grave = violations.filter(
-          ({ impact }) => impact === 'serious' || impact === 'critical',
-        );
-        expect(grave.map(({ id, nodes }) => `${where}: ${id} ${nodes[0]?.html}`)).toEqual([]);
+      function check(where: string) {
+        const rules = scheme === 'dark' ? ['color-contrast'] : undefined;
+        return expectNothingSerious(page, where, rules);
       }
     });
 

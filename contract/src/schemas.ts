@@ -2,6 +2,7 @@ import {
   CoreError,
   checkReminders,
   MOST_NOTE,
+  PHONE,
   checkSeries,
   checkZone,
   parseDay,
@@ -147,7 +148,7 @@ export const settingsSchema = object({
   phone: string()
     .strict()
     .typeError('A number is text.')
-    .matches(/^(\+[1-9]\d{6,14})?$/, 'A number is written with its country, as +441234567890.')
+    .matches(PHONE, 'A number is written with its country, as +441234567890.')
     .optional(),
   newReminders: mixed<Reminder[]>()
     .test(passes((value) => checkReminders(value, 'newReminders')))

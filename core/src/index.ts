@@ -17,6 +17,7 @@ export * from './series/definition.ts';
 export * from './series/check.ts';
 export * from './series/pauses.ts';
 export * from './series/quota.ts';
+export * from './series/standing.ts';
 export * from './series/reminders.ts';
 export {
   awake,

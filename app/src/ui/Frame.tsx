@@ -10,6 +10,9 @@ const PLACES: { href: Href; label: string }[] = [
 ];
 const SETTINGS = { href: '/settings' as Href, label: 'Settings' };
 
+/** The way to the reminders, with how many are new. */
+export const remindersLabel = (fresh: number) => (fresh ? `Reminders, ${fresh} new` : 'Reminders');
+
 const Announce = createContext<(words: string) => void>(() => undefined);
 
 /** Says something to screen readers, without moving the focus. */
@@ -92,11 +95,7 @@ function Bar() {
 
 /** @param fresh how many reminders are new */
 function Side({ fresh }: { fresh: number }) {
-  const places = [
-    ...PLACES,
-    { href: '/said' as Href, label: fresh ? `Reminders, ${fresh} new` : 'Reminders' },
-    SETTINGS,
-  ];
+  const places = [...PLACES, { href: '/said' as Href, label: remindersLabel(fresh) }, SETTINGS];
   const look = useLook();
   const here = usePathname();
   return (

@@ -1,16 +1,10 @@
-import type { TimeView, TodoView } from '@back-again/contract';
-import { clockOf, parseDay, type LocalDate, type Settings } from '@back-again/core';
+import type { TodoView } from '@back-again/contract';
+import { daysLate, pauseOn, type LocalDate, type Settings } from '@back-again/core';
 import { days, momentText } from './dates.ts';
-
-/** How many days a time is past due, in the person's days; 0 where it is not. */
-export function daysLate(time: TimeView, today: LocalDate, settings: Settings): number {
-  if (time.due === null) return 0;
-  return Math.max(0, parseDay(today) - clockOf(settings).dayOfMoment(time.due));
-}
 
 /** The pause in which a to-do is today: its last day, or null without an end; undefined for none. */
 export function pausedUntil({ series }: TodoView, today: LocalDate): LocalDate | null | undefined {
-  return series.pauses?.find(({ from, to }) => from <= today && (to === null || to >= today))?.to;
+  return pauseOn(series, today)?.to;
 }
 
 /** Where a to-do stands, in a few words: “3 days late”, “due today”, “Fri 18 Dec”. */

@@ -45,7 +45,8 @@ export const DEFAULT_SETTINGS: Settings = { zone: 'UTC', dayStart: '00:00', week
 
 /**
  * Checks settings, with what is left out as in {@link DEFAULT_SETTINGS}.
- * @throws CoreError `zone.unknown`, `time.form`, `settings.weekStart`, `settings.workdays`
+ * @throws CoreError `zone.unknown`, `time.form`, `settings.weekStart`, `settings.workdays`,
+ * `settings.channels`, `settings.phone`, `reminders.*`
  */
 export function checkSettings(given: Partial<Settings> = {}): Settings {
   const settings = { ...DEFAULT_SETTINGS, ...given };
@@ -64,11 +65,11 @@ export function checkSettings(given: Partial<Settings> = {}): Settings {
   return settings;
 }
 
-/**
- * Checks when and how a person is spoken to.
- * @throws CoreError `time.form`, `settings.channels`, `settings.phone`, `reminders.*`
- */
-export function checkSpeaking({
+/** A telephone number with its country (ITU-T E.164), or nothing. */
+export const PHONE = /^(\+[1-9]\d{6,14})?$/u;
+
+/** Checks when and how a person is spoken to. */
+function checkSpeaking({
   remindAt,
   quiet,
   overview,
@@ -88,7 +89,7 @@ export function checkSpeaking({
       'settings.channels',
       'Reminders are said in the browser, by email or by text.',
     );
-  if (phone !== undefined && !/^(\+[1-9]\d{6,14})?$/u.test(phone))
+  if (phone !== undefined && !PHONE.test(phone))
     throw new CoreError(
       'settings.phone',
       'settings.phone',

@@ -2,6 +2,7 @@ import { Op, type Transaction } from 'sequelize';
 import type { Instant, Settings } from '@back-again/core';
 import type { Log } from '../log.ts';
 import type { Database } from '../store/database.ts';
+import { earliest } from '../store/earliest.ts';
 import { catchUpMany, todoOf, type Todo } from '../store/todos.ts';
 import { makeLoop, type Loop } from './loop.ts';
 import type { Now } from './now.ts';
@@ -11,11 +12,8 @@ const BATCH = 50;
 /** How long a to-do that could not be advanced is left alone before it is tried again. */
 const REST = 3600_000;
 
-/** What happens by itself: opening, rolling over, ending as missed, speaking up. */
-export interface Clock extends Loop {
-  /** Does everything that is due; gives how many to-dos it advanced. */
-  tick(): Promise<number>;
-}
+/** What happens by itself: opening, rolling over, ending as missed, speaking up. A tick gives how many to-dos it advanced. */
+export type Clock = Loop;
 
 /**
  * The clock of one server. It takes what is due by `wakeAt` in batches that skip the rows another
@@ -28,9 +26,7 @@ export function makeClock(
   /** Whose to-dos changed. */
   tell: (userId: string) => void = () => undefined,
 ): Clock {
-  let stopped = false;
-
-  async function batch(
+  async function advanceSome(
     at: Instant,
   ): Promise<{ taken: number; advanced: number; users: Set<string> }> {
     return db.transaction(async (transaction) => {
@@ -74,42 +70,21 @@ export function makeClock(
     return new Map(users.map((user) => [user.id, user.settings]));
   }
 
-  async function tick(): Promise<number> {
-    let done = 0;
-    for (;;) {
-      const { taken, advanced, users } = await batch(now());
+  return makeLoop(log, now, {
+    name: 'the clock',
+    async batch() {
+      const { taken, advanced, users } = await advanceSome(now());
       for (const user of users) tell(user);
-      done += advanced;
-      if (taken < BATCH || stopped) break;
-    }
-    await sayOverviews(db, now());
-    return done;
-  }
-
-  async function dueIn(): Promise<number | null> {
-    const [todo, user] = await Promise.all([
-      db.series.findOne({
-        attributes: ['wakeAt'],
-        where: { wakeAt: { [Op.ne]: null }, removedAt: null },
-        order: [['wakeAt', 'ASC']],
-      }),
-      db.users.findOne({
-        attributes: ['overviewAt'],
-        where: { overviewAt: { [Op.ne]: null } },
-        order: [['overviewAt', 'ASC']],
-      }),
-    ]);
-    const next = [todo?.wakeAt, user?.overviewAt].filter((at) => at instanceof Date);
-    return next.length ? Math.min(...next.map((at) => at.getTime())) - now() : null;
-  }
-
-  const loop = makeLoop(log, { name: 'the clock', work: tick, dueIn });
-  return {
-    ...loop,
-    tick,
-    stop() {
-      stopped = true;
-      return loop.stop();
+      return { done: advanced, more: taken === BATCH };
     },
-  };
+    after: () => sayOverviews(db, now()),
+    async nextAt() {
+      const next = await Promise.all([
+        earliest(db.series, 'wakeAt', { removedAt: null }),
+        earliest(db.users, 'overviewAt'),
+      ]);
+      const times = next.flatMap((at) => (at ? [at.getTime()] : []));
+      return times.length ? new Date(Math.min(...times)) : null;
+    },
+  });
 }

@@ -10,7 +10,7 @@ import {
 } from '@back-again/core';
 import { read } from '@back-again/core/reading';
 import type { Database } from '../store/database.ts';
-import { makeCrowd } from '../testing/crowd.ts';
+import { makeCrowd, until } from '../testing/crowd.ts';
 import { spawnServer, type ServerProcess } from '../testing/process.ts';
 
 // Many to-dos that fall due at once, and several servers on one database, of which one is killed
@@ -33,11 +33,6 @@ const crowd = () =>
   }));
 
 const due = (db: Database) => db.series.count({ where: { wakeAt: { [Op.lte]: new Date(LATER) } } });
-
-/** Waits until at most so many are due. */
-async function until(db: Database, left: number): Promise<void> {
-  while ((await due(db)) > left) await new Promise((resolve) => setTimeout(resolve, 20));
-}
 
 /** Everything that is kept of each to-do is what the core computes: opened and rolled once. */
 async function compare(db: Database, series: Map<string, Series>): Promise<void> {
@@ -84,11 +79,11 @@ async function run(servers: number, kill: boolean): Promise<number> {
     // Each is told the time, and works on what is due until it answers; one is killed before that.
     const told = running.map((server) => tell(server, LATER));
     if (kill) {
-      await until(db, CROWD / 2);
+      await until(async () => (await due(db)) - CROWD / 2);
       expect(await due(db)).toBeGreaterThan(0);
       await running.pop()!.kill();
     }
-    await until(db, 0);
+    await until(() => due(db));
     const rate = CROWD / ((performance.now() - from) / 1000);
     const answered = (await Promise.all(told)).filter(Boolean);
     expect(answered).toHaveLength(kill ? servers - 1 : servers);

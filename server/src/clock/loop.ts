@@ -1,40 +1,56 @@
 import type { Log } from '../log.ts';
+import type { Now } from './now.ts';
 
 const LONGEST_SLEEP = 15_000;
 const SHORTEST_SLEEP = 50;
 
 /** Work that is done whenever something may be due, until it is stopped. */
 export interface Loop {
+  /** Does everything that is due; gives how much that was. */
+  tick(): Promise<number>;
   start(): void;
   /** Works soon, where it sleeps. */
   wake(): void;
-  /** Ends after the work that is being done. */
+  /** Ends after the batch that is being worked on. */
   stop(): Promise<void>;
 }
 
 interface Work {
   /** What is said of it in the log. */
   name: string;
-  /** Does everything that is due; gives how much that was. */
-  work(): Promise<number>;
-  /** In how many milliseconds something is due; null where nothing is. */
-  dueIn(): Promise<number | null>;
+  /** Does a part of what is due; gives how much that was, and whether there may be more. */
+  batch(): Promise<{ done: number; more: boolean }>;
+  /** What is to be done after the last batch. */
+  after?(): Promise<void>;
+  /** When something is due next; null where nothing is. */
+  nextAt(): Promise<Date | null>;
 }
 
 /** Repeats work, and sleeps in between for a quarter of a minute at most: another server may add to it. */
-export function makeLoop(log: Log, { name, work, dueIn }: Work): Loop {
+export function makeLoop(log: Log, now: Now, { name, batch, after, nextAt }: Work): Loop {
   let timer: NodeJS.Timeout | null = null;
   let stopped = false;
   let woken = false;
   let running: Promise<unknown> = Promise.resolve();
 
+  async function tick(): Promise<number> {
+    let all = 0;
+    for (;;) {
+      const { done, more } = await batch();
+      all += done;
+      if (!more || stopped) break;
+    }
+    await after?.();
+    return all;
+  }
+
   function run(): void {
     timer = null;
     woken = false;
-    running = work()
+    running = tick()
       .then(async (n) => {
         if (n) log.info({ n }, `${name}: done`);
-        const ms = (await dueIn()) ?? LONGEST_SLEEP;
+        const ms = ((await nextAt())?.getTime() ?? Infinity) - now();
         return Math.min(Math.max(ms, SHORTEST_SLEEP), LONGEST_SLEEP);
       })
       .catch((error: unknown) => {
@@ -49,6 +65,7 @@ export function makeLoop(log: Log, { name, work, dueIn }: Work): Loop {
   }
 
   return {
+    tick,
     start: () => schedule(0),
     wake() {
       if (woken) return;

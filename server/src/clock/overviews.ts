@@ -1,9 +1,10 @@
 import { Op } from 'sequelize';
-import { clockOf, lastOverview, nextOverview, type Instant, type Settings } from '@back-again/core';
+import { daysLate, lastOverview, pauseOn, type Instant } from '@back-again/core';
 import type { OverviewContent, OverviewItem, TimeView, TodoView } from '@back-again/contract';
 import type { Database } from '../store/database.ts';
 import type { UserRow } from '../store/models.ts';
 import { overviewOf, writeDrafts } from '../store/notices.ts';
+import { overviewAfter } from '../store/users.ts';
 import { todayView } from '../store/views.ts';
 
 const BATCH = 20;
@@ -24,12 +25,11 @@ export async function sayOverviews(db: Database, now: Instant): Promise<void> {
 async function sayTo(db: Database, user: UserRow, now: Instant): Promise<void> {
   const { id, settings, overviewAt } = user;
   const last = lastOverview(settings, now);
-  const next = nextOverview(settings, now);
   // Nothing is locked while it is put together: who moves the hour on first says it.
   const content = last && (await contentOf(db, user, last.day, now));
   await db.transaction(async (transaction) => {
     const [moved] = await db.users.update(
-      { overviewAt: next && new Date(next.at) },
+      { overviewAt: overviewAfter(settings, now) },
       { where: { id, overviewAt }, transaction },
     );
     if (!moved || !content || !last) return;
@@ -46,10 +46,12 @@ async function contentOf(
 ): Promise<OverviewContent | null> {
   const { open, later, soon, today } = await todayView(db, { userId: id, settings, now });
   const times = open
-    .filter(({ series, quota }) => quota === null && !isPaused(series.pauses, today))
+    .filter(({ series, quota }) => quota === null && !pauseOn(series, today))
     .flatMap((todo) => todo.open.map((time) => ({ todo, time })))
     .filter(({ time }) => time.plan !== null && time.plan <= today);
-  const isLate = lateBy(settings, today);
+  // What was brought to today is for today.
+  const isLate = ({ due, plan, planBy }: TimeView) =>
+    daysLate({ due }, today, settings) > 0 && !(planBy === 'person' && plan === today);
   const content: OverviewContent = {
     day,
     late: times.filter(({ time }) => isLate(time)).map(itemOf),
@@ -61,16 +63,6 @@ async function contentOf(
   };
   const { late, today: forToday, soon: back } = content;
   return late.length + forToday.length + back.length ? content : null;
-}
-
-const isPaused = (pauses: TodoView['series']['pauses'], today: string) =>
-  pauses?.some(({ from, to }) => from <= today && (to === null || to >= today)) ?? false;
-
-function lateBy(settings: Settings, today: string): (time: TimeView) => boolean {
-  const clock = clockOf(settings);
-  const day = clock.dayOfMoment(today);
-  return ({ due, plan, planBy }) =>
-    due !== null && clock.dayOfMoment(due) < day && !(planBy === 'person' && plan === today);
 }
 
 const itemOf = (it: { todo: TodoView; time: { due: string | null } }): OverviewItem => ({

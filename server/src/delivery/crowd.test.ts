@@ -5,7 +5,7 @@ import { makeClock } from '../clock/clock.ts';
 import { systemNow, type Now } from '../clock/now.ts';
 import { logFor } from '../log.ts';
 import type { Database } from '../store/database.ts';
-import { makeCrowd } from '../testing/crowd.ts';
+import { makeCrowd, until } from '../testing/crowd.ts';
 import { spawnServer, type ServerProcess } from '../testing/process.ts';
 import { makeLinks } from './links.ts';
 import { makeSender } from './sender.ts';
@@ -25,11 +25,6 @@ const STARTING = process.env.REMINDERS ? 10_000 : 4000;
 const PEOPLE = 8;
 
 const wait = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
-
-/** Waits until nothing is left. */
-async function until(left: () => Promise<number>): Promise<void> {
-  while (await left()) await wait(20);
-}
 
 const percentile = (sorted: readonly number[], share: number) =>
   sorted[Math.min(sorted.length - 1, Math.floor(sorted.length * share))]!;

@@ -4,6 +4,7 @@ import { makeLoop, type Loop } from '../clock/loop.ts';
 import type { Now } from '../clock/now.ts';
 import type { Log } from '../log.ts';
 import type { Database } from '../store/database.ts';
+import { earliest } from '../store/earliest.ts';
 import type { MessageRow, NoticeRow, SeriesRow, UserRow } from '../store/models.ts';
 import { stillHolds } from '../store/notices.ts';
 import { todoOf } from '../store/todos.ts';
@@ -18,11 +19,8 @@ const LONGEST_WAIT = 3 * 3600_000;
 /** A message that could not be handed over for so long is given up. */
 const GIVES_UP = 24 * 3600_000;
 
-/** Sends what waits in the outbox. */
-export interface Sender extends Loop {
-  /** Sends everything that is due; gives how many messages it settled. */
-  tick(): Promise<number>;
-}
+/** Sends what waits in the outbox. A tick gives how many messages it settled. */
+export type Sender = Loop;
 
 interface Parts {
   db: Database;
@@ -46,9 +44,7 @@ type Settled = Pick<MessageRow, 'id' | 'state' | 'tries' | 'nextTryAt' | 'settle
  * writes what came of it. A batch that is cut short is handed over again, with the same ids.
  */
 export function makeSender({ db, now, log, carrier, links, base }: Parts): Sender {
-  let stopped = false;
-
-  async function batch(at: Instant): Promise<{ taken: number; settled: number }> {
+  async function sendSome(at: Instant): Promise<{ done: number; more: boolean }> {
     return db.transaction(async (transaction) => {
       const messages = await db.messages.findAll({
         where: { nextTryAt: { [Op.lte]: new Date(at) } },
@@ -58,7 +54,7 @@ export function makeSender({ db, now, log, carrier, links, base }: Parts): Sende
         lock: transaction.LOCK.UPDATE,
         skipLocked: true,
       });
-      if (!messages.length) return { taken: 0, settled: 0 };
+      if (!messages.length) return { done: 0, more: false };
       const { noticeOf, userOf, todoFor } = await partsOf(messages, transaction);
       const results: Settled[] = [];
       const left = [...messages];
@@ -71,7 +67,8 @@ export function makeSender({ db, now, log, carrier, links, base }: Parts): Sende
       };
       await Promise.all(Array.from({ length: AT_ONCE }, work));
       await write(results, transaction);
-      return { taken: messages.length, settled: results.filter((it) => it.settledAt).length };
+      const done = results.filter((it) => it.settledAt).length;
+      return { done, more: messages.length === BATCH };
     });
   }
 
@@ -154,31 +151,9 @@ export function makeSender({ db, now, log, carrier, links, base }: Parts): Sende
     }
   }
 
-  async function tick(): Promise<number> {
-    let done = 0;
-    for (;;) {
-      const { taken, settled } = await batch(now());
-      done += settled;
-      if (taken < BATCH || stopped) return done;
-    }
-  }
-
-  async function dueIn(): Promise<number | null> {
-    const next = await db.messages.findOne({
-      attributes: ['nextTryAt'],
-      where: { nextTryAt: { [Op.ne]: null } },
-      order: [['nextTryAt', 'ASC']],
-    });
-    return next?.nextTryAt ? next.nextTryAt.getTime() - now() : null;
-  }
-
-  const loop = makeLoop(log, { name: 'the outbox', work: tick, dueIn });
-  return {
-    ...loop,
-    tick,
-    stop() {
-      stopped = true;
-      return loop.stop();
-    },
-  };
+  return makeLoop(log, now, {
+    name: 'the outbox',
+    batch: () => sendSome(now()),
+    nextAt: () => earliest(db.messages, 'nextTryAt'),
+  });
 }

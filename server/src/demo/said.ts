@@ -1,9 +1,9 @@
-import { Op } from 'sequelize';
 import type { Instant } from '@back-again/core';
 import { makeClock } from '../clock/clock.ts';
 import { systemNow } from '../clock/now.ts';
 import { logFor } from '../log.ts';
 import type { Database } from '../store/database.ts';
+import { earliest } from '../store/earliest.ts';
 import type { ArrivalRow, MessageRow, NoticeRow } from '../store/models.ts';
 
 /** How many days of what was said the demo has. */
@@ -27,12 +27,8 @@ export async function sayUntilNow(
   const at = systemNow();
   const clock = makeClock(db, at, logFor('silent'));
   for (;;) {
-    const next = await db.series.findOne({
-      attributes: ['wakeAt'],
-      where: { userId, removedAt: null, wakeAt: { [Op.ne]: null } },
-      order: [['wakeAt', 'ASC']],
-    });
-    const wake = Math.min(next?.wakeAt?.getTime() ?? now, now);
+    const next = await earliest(db.series, 'wakeAt', { userId, removedAt: null });
+    const wake = Math.min(next?.getTime() ?? now, now);
     at.set(wake);
     await clock.tick();
     if (wake === now) break;

@@ -44,6 +44,10 @@ export async function signedIn(context: Context, request: Request): Promise<User
 
 /** Who acts, at the server's time. */
 export async function actorOf(context: Context, request: Request): Promise<Actor> {
-  const user = await signedIn(context, request);
-  return { userId: user.id, settings: user.settings, now: context.now() };
+  return actorFor(context, await signedIn(context, request));
+}
+
+/** A person as who acts, at the server's time. */
+export function actorFor({ now }: Context, { id, settings }: UserRow): Actor {
+  return { userId: id, settings, now: now() };
 }

@@ -8,24 +8,16 @@ import {
   saidView,
   setStandIn,
 } from '../store/said.ts';
-import { signedIn, type Context } from './context.ts';
+import { actorFor, signedIn, type Context } from './context.ts';
 import { HttpError, checked } from './errors.ts';
 
 /** What was said to a person, what was sent, and the links in it. */
 export function saidRoutes(context: Context): Router {
   const { db, live, links, now } = context;
   const router = Router();
-  const actorFor = (user: {
-    id: string;
-    settings: Parameters<typeof saidView>[1]['settings'];
-  }) => ({
-    userId: user.id,
-    settings: user.settings,
-    now: now(),
-  });
   router.get('/said', async (request, response) => {
     const user = await signedIn(context, request);
-    response.json(await saidView(db, actorFor(user), user.seenThrough));
+    response.json(await saidView(db, actorFor(context, user), user.seenThrough));
   });
   router.put('/said/seen', async (request, response) => {
     const user = await signedIn(context, request);
@@ -34,7 +26,7 @@ export function saidRoutes(context: Context): Router {
   });
   router.get('/outbox', async (request, response) => {
     const user = await signedIn(context, request);
-    response.json(await outboxView(db, user, actorFor(user)));
+    response.json(await outboxView(db, user, actorFor(context, user)));
   });
   router.put('/stand-in', async (request, response) => {
     const user = await signedIn(context, request);

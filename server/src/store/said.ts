@@ -1,12 +1,5 @@
 import { Op } from 'sequelize';
-import {
-  CoreError,
-  advance,
-  clockOf,
-  formatDay,
-  formatInstant,
-  type Instant,
-} from '@back-again/core';
+import { CoreError, advance, formatInstant, type Instant } from '@back-again/core';
 import type {
   FinishView,
   MessageView,
@@ -190,32 +183,40 @@ export async function setStandIn(db: Database, user: UserRow, standIn: StandIn):
   await db.users.update({ standIn }, { where: { id: user.id } });
 }
 
-/** What a link in a message is about, and whose; the link was found to be one of this installation. */
-async function linked(db: Database, messageId: string, now: Instant) {
-  const message: MessageRow | null = await db.messages.findByPk(messageId);
-  const notice = message && (await db.notices.findOne({ where: { id: message.noticeId } }));
-  const user = notice && (await db.users.findByPk(notice.userId));
-  if (!notice?.seriesId || !user)
-    throw new CoreError('link.none', 'link', 'This link is about nothing that there is.');
-  const actor: Actor = { userId: user.id, settings: user.settings, now };
-  return { notice, actor };
+/** A link as it was read: of which message, and until when. */
+interface Link {
+  messageId: string;
+  expires: Instant;
 }
 
 /**
- * What a link that finishes a time would do.
+ * What a link in a message is about, and whose; it was found to be one of this installation.
  * @throws CoreError `link.none` where its to-do was removed
  */
-export async function finishView(
+async function linked(db: Database, { messageId }: Link, now: Instant) {
+  const message: MessageRow | null = await db.messages.findByPk(messageId);
+  const notice = message && (await db.notices.findOne({ where: { id: message.noticeId } }));
+  const user = notice && (await db.users.findByPk(notice.userId));
+  if (!notice?.seriesId || !user) throw NO_LINK();
+  const actor: Actor = { userId: user.id, settings: user.settings, now };
+  return { notice, seriesId: notice.seriesId, actor };
+}
+
+const NO_LINK = () =>
+  new CoreError('link.none', 'link', 'This link is about nothing that there is.');
+
+/** How what a link is about stands now. */
+async function standingOf(
   db: Database,
-  link: { messageId: string; expires: Instant },
-  now: Instant,
+  link: Link,
+  { notice, seriesId, actor }: Awaited<ReturnType<typeof linked>>,
 ): Promise<FinishView> {
-  const { notice, actor } = await linked(db, link.messageId, now);
+  const { userId, settings, now } = actor;
   await caughtUp(db, actor);
-  const [row] = await findSeries(db, actor.userId, { id: notice.seriesId!, removedAt: null });
-  if (!row) throw new CoreError('link.none', 'link', 'This link is about nothing that there is.');
-  const todo = todoOf(row, actor.settings);
-  const used = await db.actions.findOne({ where: { userId: actor.userId, id: link.messageId } });
+  const [row] = await findSeries(db, userId, { id: seriesId, removedAt: null });
+  if (!row) throw NO_LINK();
+  const todo = todoOf(row, settings);
+  const used = await db.actions.findOne({ where: { userId, id: link.messageId } });
   const { canAct, due } = timePart(todo, notice, null, now);
   const view = todoView(todo, now);
   const open = view.open[0];
@@ -223,9 +224,17 @@ export async function finishView(
     state: used ? 'used' : now >= link.expires ? 'expired' : canAct ? 'open' : 'ended',
     title: view.series.title,
     due,
-    today: formatDay(clockOf(actor.settings).dayAt(now)),
+    today: stamp(actor).today,
     next: !used ? null : open?.due ? { slot: open.slot, due: open.due, kind: 'firm' } : view.next,
   };
+}
+
+/**
+ * What a link that finishes a time would do.
+ * @throws CoreError `link.none` where its to-do was removed
+ */
+export async function finishView(db: Database, link: Link, now: Instant): Promise<FinishView> {
+  return standingOf(db, link, await linked(db, link, now));
 }
 
 /**
@@ -235,13 +244,13 @@ export async function finishView(
  */
 export async function finishByLink(
   db: Database,
-  link: { messageId: string; expires: Instant },
+  link: Link,
   now: Instant,
 ): Promise<{ userId: string; view: FinishView }> {
-  const { notice, actor } = await linked(db, link.messageId, now);
-  const before = await finishView(db, link, now);
+  const found = await linked(db, link, now);
+  const { notice, seriesId, actor } = found;
+  const before = await standingOf(db, link, found);
   if (before.state !== 'open') return { userId: actor.userId, view: before };
-  const { seriesId, slot } = notice;
-  await act(db, actor, { do: 'done', id: link.messageId, todo: seriesId!, slot: slot! });
-  return { userId: actor.userId, view: await finishView(db, link, now) };
+  await act(db, actor, { do: 'done', id: link.messageId, todo: seriesId, slot: notice.slot! });
+  return { userId: actor.userId, view: await standingOf(db, link, found) };
 }

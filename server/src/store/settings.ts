@@ -1,4 +1,5 @@
-import { nextOverview, type Instant, type Settings } from '@back-again/core';
+import type { Instant, Settings } from '@back-again/core';
+import { overviewAfter } from './users.ts';
 import { plannerFor } from './plans.ts';
 import type { Database } from './database.ts';
 import type { UserRow } from './models.ts';
@@ -13,8 +14,7 @@ export async function changeSettings(
 ): Promise<void> {
   const planner = plannerFor(settings);
   await db.transaction(async (transaction) => {
-    const overview = nextOverview(settings, now);
-    const overviewAt = overview && new Date(overview.at);
+    const overviewAt = overviewAfter(settings, now);
     await db.users.update({ settings, overviewAt }, { where: { id: user.id }, transaction });
     for (const row of await findSeries(db, user.id, { removedAt: null }, transaction)) {
       const before = todoOf(row, user.settings);

@@ -1,6 +1,6 @@
 import { randomBytes, randomUUID, scrypt, timingSafeEqual } from 'node:crypto';
 import { UniqueConstraintError, type Transaction } from 'sequelize';
-import { CoreError, nextOverview, type Settings } from '@back-again/core';
+import { CoreError, nextOverview, type Instant, type Settings } from '@back-again/core';
 import type { Database } from './database.ts';
 import type { UserRow } from './models.ts';
 
@@ -47,7 +47,6 @@ export async function addUser(
     now,
   }: { name: string; password: string; settings: Settings; now: number },
 ): Promise<UserRow> {
-  const overview = nextOverview(settings, now);
   try {
     const user = await db.users.create({
       id: randomUUID(),
@@ -55,7 +54,7 @@ export async function addUser(
       passwordHash: await hashPassword(password),
       settings,
       createdAt: new Date(now),
-      overviewAt: overview && new Date(overview.at),
+      overviewAt: overviewAfter(settings, now),
     });
     return user;
   } catch (error) {
@@ -74,6 +73,12 @@ export async function userWith(
   const user = await userNamed(db, name);
   const right = await fits(password, user?.passwordHash ?? (await nobody));
   return user && right ? user : null;
+}
+
+/** When the next morning overview of a person is said; null where they want none. */
+export function overviewAfter(settings: Settings, now: Instant): Date | null {
+  const next = nextOverview(settings, now);
+  return next && new Date(next.at);
 }
 
 export function userById(

@@ -19,6 +19,11 @@ export interface Crowd {
   series: Map<string, Series>;
 }
 
+/** Waits until nothing is left. */
+export async function until(left: () => Promise<number>): Promise<void> {
+  while ((await left()) > 0) await new Promise((resolve) => setTimeout(resolve, 20));
+}
+
 interface Member {
   definition: Series;
   /** What its progress has beside that of a new one. */

@@ -1,5 +1,6 @@
 import type { ReactNode } from 'react';
 import { Pressable, TextInput, View } from 'react-native';
+import { Card } from '../../ui/Card.tsx';
 import { Heading, WordLink, Words } from '../../ui/Words.tsx';
 import { FONT, THUMB, useLook } from '../../ui/look.ts';
 
@@ -11,20 +12,8 @@ interface PanelProps {
 
 /** The controls for one part of the sentence, in place under it. */
 export function Panel({ title, onClose, children }: PanelProps) {
-  const look = useLook();
   return (
-    <View
-      role="group"
-      aria-label={title}
-      style={{
-        backgroundColor: look.card,
-        borderWidth: 1,
-        borderColor: look.line,
-        borderRadius: 12,
-        paddingHorizontal: 14,
-        paddingBottom: 10,
-      }}
-    >
+    <Card label={title} style={{ paddingBottom: 10 }}>
       <View style={{ flexDirection: 'row', justifyContent: 'space-between', alignItems: 'center' }}>
         <Heading level={2} size={16}>
           {title}
@@ -32,7 +21,7 @@ export function Panel({ title, onClose, children }: PanelProps) {
         <WordLink label="Hide" name={`Hide: ${title}`} onPress={onClose} />
       </View>
       {children}
-    </View>
+    </Card>
   );
 }
 

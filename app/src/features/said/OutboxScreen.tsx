@@ -7,6 +7,7 @@ import { errorOf, useOutboxQuery, useSessionQuery, useStandInMutation } from '..
 import { Choice } from '../../ui/Choice.tsx';
 import { Screen } from '../../ui/Frame.tsx';
 import { Unreachable } from '../../ui/Unreachable.tsx';
+import { Card } from '../../ui/Card.tsx';
 import { Heading, WordLink, Words } from '../../ui/Words.tsx';
 import { instantText } from '../../ui/dates.ts';
 import { useLook } from '../../ui/look.ts';
@@ -107,17 +108,7 @@ function Message({ message, first, today, settings }: MessageProps) {
         />
       </View>
       {open ? (
-        <View
-          style={{
-            backgroundColor: look.card,
-            borderRadius: 12,
-            borderWidth: 1,
-            borderColor: look.line,
-            padding: 14,
-            marginVertical: 6,
-            gap: 6,
-          }}
-        >
+        <Card style={{ paddingVertical: 14, marginVertical: 6, gap: 6 }}>
           {(arrived?.text ?? message.text).split('\n').map((line, i) => (
             <Line key={i} line={line} />
           ))}
@@ -126,7 +117,7 @@ function Message({ message, first, today, settings }: MessageProps) {
               {`Handed over ${arrived.copies} times, and kept once.`}
             </Words>
           ) : null}
-        </View>
+        </Card>
       ) : null}
     </View>
   );
@@ -184,7 +175,6 @@ const DELAYS = [
 function StandInControls({ view: { standIn } }: { view: OutboxView }) {
   const [open, setOpen] = useState(false);
   const [set] = useStandInMutation();
-  const look = useLook();
   const change = (part: Partial<StandIn>) => void set({ ...standIn, ...part });
   const works = !standIn.failsOneIn && !standIn.doublesOneIn && !standIn.delay;
   return (
@@ -198,16 +188,7 @@ function StandInControls({ view: { standIn } }: { view: OutboxView }) {
         />
       </View>
       {open ? (
-        <View
-          style={{
-            backgroundColor: look.card,
-            borderRadius: 12,
-            borderWidth: 1,
-            borderColor: look.line,
-            paddingHorizontal: 14,
-            paddingVertical: 8,
-          }}
-        >
+        <Card style={{ paddingVertical: 8 }}>
           <Words size={15} weight={600}>
             It fails
           </Words>
@@ -235,7 +216,7 @@ function StandInControls({ view: { standIn } }: { view: OutboxView }) {
             value={String(standIn.delay) as '0'}
             onChange={(value) => change({ delay: Number(value) })}
           />
-        </View>
+        </Card>
       ) : null}
     </View>
   );

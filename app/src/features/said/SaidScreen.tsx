@@ -12,6 +12,7 @@ import { Screen, useAnnounce } from '../../ui/Frame.tsx';
 import { Note } from '../../ui/Note.tsx';
 import { ReturnArc } from '../../ui/ReturnArc.tsx';
 import { Unreachable } from '../../ui/Unreachable.tsx';
+import { Card } from '../../ui/Card.tsx';
 import { Heading, WordLink, Words } from '../../ui/Words.tsx';
 import { arcKind, arcOf } from '../../ui/arcs.ts';
 import { instantText } from '../../ui/dates.ts';
@@ -265,7 +266,6 @@ interface PutOffProps {
 
 /** For how long, or until when, nothing is said. */
 function PutOff({ title, now, settings, busy, onPick }: PutOffProps) {
-  const look = useLook();
   const [text, setText] = useState('');
   const [wrong, setWrong] = useState(false);
   const at = parseInstant(now);
@@ -275,20 +275,7 @@ function PutOff({ title, now, settings, busy, onPick }: PutOffProps) {
     if (to !== null) void onPick(to);
   };
   return (
-    <View
-      role="group"
-      aria-label={`Say it again: ${title}`}
-      style={{
-        backgroundColor: look.card,
-        borderWidth: 1,
-        borderColor: look.line,
-        borderRadius: 12,
-        paddingHorizontal: 14,
-        paddingVertical: 8,
-        marginBottom: 8,
-        gap: 4,
-      }}
-    >
+    <Card label={`Say it again: ${title}`} style={{ paddingVertical: 8, marginBottom: 8, gap: 4 }}>
       <Words size={15} weight={600}>
         Say it again
       </Words>
@@ -312,7 +299,7 @@ function PutOff({ title, now, settings, busy, onPick }: PutOffProps) {
           <Action label="Put off" name="Put off until then" busy={busy} onPress={typed} />
         </View>
       </View>
-    </View>
+    </Card>
   );
 }
 

@@ -1,4 +1,5 @@
 import {
+  DEFAULT_REMIND_AT,
   awake,
   clockOf,
   formatDay,
@@ -17,14 +18,13 @@ export interface LaterChoice {
 
 const HOUR = 3_600_000;
 const EVENING = '18:00';
-const DEFAULT_HOUR = '09:00';
 
 /** To when a reminder can be put off in one touch: an hour, three, this evening, tomorrow, in a week. */
 export function laterChoices(now: Instant, settings: Settings): LaterChoice[] {
   const clock = clockOf(settings);
   const { day, minute } = parseMoment(clock.momentAt(now));
   const on = (later: number, time: string) => clock.instantOf(`${formatDay(day + later)}T${time}`);
-  const hour = settings.remindAt ?? DEFAULT_HOUR;
+  const hour = settings.remindAt ?? DEFAULT_REMIND_AT;
   const choices = [
     { label: 'in an hour', at: now + HOUR },
     { label: 'in 3 hours', at: now + 3 * HOUR },

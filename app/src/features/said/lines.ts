@@ -1,7 +1,6 @@
 import type { MessageChannel, MessageState, SaidRow } from '@back-again/contract';
-import { momentText, type LocalDate, type Settings } from '@back-again/core';
+import { daysLate, momentText, type LocalDate, type Settings } from '@back-again/core';
 import { days, instantText } from '../../ui/dates.ts';
-import { daysLate } from '../../ui/standing.ts';
 
 export const CHANNEL_NAMES: Record<MessageChannel, string> = {
   email: 'e-mail',

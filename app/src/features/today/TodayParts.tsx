@@ -2,6 +2,7 @@ import type { TodayView, TodoView } from '@back-again/contract';
 import { parseDay, weekdayIndex, type Settings } from '@back-again/core';
 import { router } from 'expo-router';
 import { View } from 'react-native';
+import { remindersLabel } from '../../ui/Frame.tsx';
 import { Heading, WordLink, Words } from '../../ui/Words.tsx';
 import { MONTHS, WEEKDAYS, instantText } from '../../ui/dates.ts';
 import { SoonRow } from './TodayRow.tsx';
@@ -39,10 +40,7 @@ export function DayHead({ today, toDo, empty, fresh }: DayHeadProps) {
       </View>
       <View style={{ alignItems: 'flex-end' }}>
         {fresh === null ? null : (
-          <WordLink
-            label={fresh ? `Reminders, ${fresh} new` : 'Reminders'}
-            onPress={() => router.push('/said')}
-          />
+          <WordLink label={remindersLabel(fresh)} onPress={() => router.push('/said')} />
         )}
         {empty ? null : (
           <Words size={14.5} tint="soft" style={{ paddingBottom: 4 }}>

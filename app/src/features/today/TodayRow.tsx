@@ -1,4 +1,4 @@
-import type { LocalDate, Settings } from '@back-again/core';
+import { daysLate, type LocalDate, type Settings } from '@back-again/core';
 import { clockOf, formatDay, formatInstant, parseDay, putOffFrom } from '@back-again/core';
 import { Suspense, lazy, useState } from 'react';
 import { Pressable, View, useWindowDimensions } from 'react-native';
@@ -11,7 +11,6 @@ import { WordLink, Words } from '../../ui/Words.tsx';
 import { arcKind, arcOf } from '../../ui/arcs.ts';
 import { momentText } from '../../ui/dates.ts';
 import { useLook } from '../../ui/look.ts';
-import { daysLate } from '../../ui/standing.ts';
 import { answerOf, lineOf, nameOf, type Row } from './rows.ts';
 import type { RowDeed } from './useDeeds.ts';
 

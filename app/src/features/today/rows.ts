@@ -1,7 +1,7 @@
 import type { EndedRow, LaterRow, TimeView, TodayView, TodoView } from '@back-again/contract';
-import { parseMoment, repeatText, type LocalDate, type Settings } from '@back-again/core';
+import { daysLate, parseMoment, repeatText, type LocalDate, type Settings } from '@back-again/core';
 import { days, momentText, minutesText } from '../../ui/dates.ts';
-import { daysLate, pausedUntil } from '../../ui/standing.ts';
+import { pausedUntil } from '../../ui/standing.ts';
 
 export type SectionId =
   'late' | 'morning' | 'afternoon' | 'evening' | 'anytime' | 'period' | 'early';
