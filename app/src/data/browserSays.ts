@@ -54,13 +54,8 @@ export function notify(all: readonly ToSay[], last: number): void {
   const fresh = all.filter(({ seq }) => seq > through).sort((a, b) => a.seq - b.seq);
   if (!fresh.length) return;
   void navigator.serviceWorker.register(WORKER).then(async () => {
-    const { showNotification } = await ready();
+    const worker = await navigator.serviceWorker.ready;
     for (const { id, title, words } of fresh)
-      await showNotification(title, { body: words, tag: id });
+      await worker.showNotification(title, { body: words, tag: id });
   });
-}
-
-async function ready() {
-  const registration = await navigator.serviceWorker.ready;
-  return { showNotification: registration.showNotification.bind(registration) };
 }

@@ -1,8 +1,8 @@
 import { momentText } from '@back-again/core';
 import { useEffect, useRef } from 'react';
 import { useSaidQuery } from '../../data/api.ts';
-import { useAnnounce } from '../../ui/Frame.tsx';
 import { notify } from '../../data/browserSays.ts';
+import { useAnnounce } from '../../ui/Frame.tsx';
 
 const MINUTE = 60_000;
 
@@ -46,6 +46,6 @@ export function Spoken() {
 }
 
 /** “2 new reminders”. */
-export function freshText(n: number): string {
+function freshText(n: number): string {
   return `${n} new reminder${n === 1 ? '' : 's'}`;
 }
