@@ -15,6 +15,7 @@ export type { Stamp } from './rule/clock.ts';
 export * from './series/settings.ts';
 export * from './series/definition.ts';
 export * from './series/check.ts';
+export * from './series/limits.ts';
 export * from './series/pauses.ts';
 export * from './series/quota.ts';
 export * from './series/standing.ts';
@@ -38,8 +39,10 @@ export {
   type CalendarSlot,
   type Plan,
   type Planner,
+  type Spend,
 } from './series/slots.ts';
-export { advance, begin, hasEnded, wakeAt } from './series/advance.ts';
+export { advance, hasEnded, wakeAt } from './series/advance.ts';
+export { begin, beginLongAgo } from './series/begin.ts';
 export { MOST_NOTE, deed, type Deed, type Deeded, type TimeDeed } from './series/actions.ts';
 export type { ChangeDeed } from './series/changes.ts';
 export * from './series/record.ts';

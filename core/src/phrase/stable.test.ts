@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { formatDay, parseDay } from '../calendar/day.ts';
 import { checkSeries } from '../series/check.ts';
-import { CHANNELS } from '../series/reminders.ts';
+import { CHANNELS, type Reminder } from '../series/reminders.ts';
 import { read } from './read.ts';
 import { say, typed } from './readable.ts';
 
@@ -237,12 +237,18 @@ const anySeries = fc
         ...(late && !isQuota(repeat) ? { late } : {}),
         ...(late === 'lapse' && grace && !isQuota(repeat) ? { grace } : {}),
         ...(owe && !isQuota(repeat) ? { owe } : {}),
-        ...(reminders ? { reminders } : {}),
+        ...(reminders ? { reminders: fewer(reminders, at) } : {}),
         ...(takes ? { takes } : {}),
         ...(place ? { place } : {}),
         ...(pauses ? { pauses } : {}),
       }),
   );
+
+/** Several times a day are not said again and again (R19). */
+const fewer = (reminders: Reminder[], at: readonly string[] | null) =>
+  (at?.length ?? 0) > 1
+    ? reminders.map(({ again: _again, ...rest }) => rest)
+    : reminders.slice(0, 2);
 
 test('reading back what was said gives the same definition, in both ways of saying it', () => {
   fc.assert(

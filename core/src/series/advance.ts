@@ -1,60 +1,177 @@
 import { formatDay, parseDay, type Day } from '../calendar/day.ts';
 import type { LocalMoment } from '../calendar/time.ts';
 import type { Instant } from '../calendar/zone.ts';
-import { goBy, nextOpening, willCome } from './coming.ts';
+import { goBy, nextOpening, openingsOf, willCome, type Openings } from './coming.ts';
 import { countFrom } from './counting.ts';
-import type { Series } from './definition.ts';
+import { MOST_OWED } from './limits.ts';
+import { Endings, placeOf } from './openTimes.ts';
 import type { Occurrence, Pending, Progress, Course } from './progress.ts';
 import type { Plan, Planner } from './slots.ts';
-
-/** A to-do of which nothing has happened yet; `at` is when it came to be. */
-export function begin(series: Series, at: Instant): Progress {
-  return {
-    series,
-    turns: [],
-    through: null,
-    number: 1,
-    open: [],
-    passed: null,
-    opened: null,
-    ahead: [],
-    out: [],
-    count: 0,
-    base: { from: null, previous: null, at, used: false },
-    stop: null,
-    done: 0,
-    lastDone: null,
-    lateness: [],
-  };
-}
 
 /**
  * Lets time pass up to and including `until`: times open, older ones end as missed, unfinished
  * ones roll over or lapse (R5, R10). One step or a thousand give the same. `progress` is not
- * changed.
+ * changed. The cost is that of the times that open.
  */
 export function advance(planner: Planner, progress: Progress, until: Instant): Course {
   if (progress.through !== null && until < progress.through) return { progress, ended: [] };
-  const { clock } = planner;
   const now = copyOf(progress);
-  const ended: Occurrence[] = [];
-  for (;;) {
-    const next = nextOpening(planner, now);
-    const at = Math.max(
-      Math.min(next?.opensAt ?? Infinity, endsAt(planner, now)),
-      now.through ?? -Infinity,
-    );
-    if (at > until) break;
-    rollOver(planner, now, clock.dayAt(at - 1));
-    ended.push(...openAll(planner, now, next, at));
-    ended.push(...supersede(planner, now, at));
-    rollOver(planner, now, clock.dayAt(at));
-    ended.push(...lapse(planner, now, at));
-    now.through = at;
+  const passing = new Passing(planner, now);
+  passing.to(until);
+  return { progress: now, ended: passing.ended };
+}
+
+/** A to-do through which time passes: what is open is kept by when it ends, and rolls when it matters. */
+class Passing {
+  readonly ended: Occurrence[] = [];
+  private readonly planner: Planner;
+  private readonly now: Progress;
+  private plan: Plan;
+  private openings: Openings;
+  private endings = new Endings();
+  /** Open times, in order, that no newer one has put in question yet (R5, `latest`). */
+  private newest: Occurrence[] = [];
+  /** Days up to this one have been rolled through. */
+  private settled: Day;
+
+  constructor(planner: Planner, now: Progress) {
+    this.planner = planner;
+    this.now = now;
+    this.plan = planner(now.series);
+    this.openings = openingsOf(planner, now);
+    this.settled = now.through === null ? -Infinity : planner.clock.dayAt(now.through);
+    this.watchAll();
   }
-  rollOver(planner, now, clock.dayAt(until));
-  now.through = until;
-  return { progress: now, ended };
+
+  to(until: Instant): void {
+    const { now, planner } = this;
+    for (;;) {
+      planner.spend();
+      const next = this.openings.next();
+      const first = Math.min(next?.opensAt ?? Infinity, this.endings.first());
+      const at = Math.max(first, now.through ?? -Infinity);
+      if (at > until) break;
+      // At one instant openings come first, then what a newer one ends, then what lapses.
+      this.openAll(next, at);
+      this.endAll(at);
+      now.through = at;
+    }
+    for (const time of now.open) this.roll(time, planner.clock.dayAt(until));
+    now.through = until;
+  }
+
+  private openAll(first: Pending | null, at: Instant): void {
+    const { now, planner } = this;
+    for (let next = first; next && next.opensAt <= at; next = this.openings.next()) {
+      const { byCalendar } = this.plan;
+      if (byCalendar) {
+        const isFirst = this.openings.open(next.slot);
+        if (now.opened === null || next.slot > now.opened) now.opened = next.slot;
+        const before = now.series;
+        if (now.turns.length && next.slot >= now.turns[0]!.from) this.rollAll(at);
+        goBy(now, next.slot, isFirst);
+        if (now.series !== before) this.turn();
+      } else now.base = { ...now.base!, used: true };
+      const time = occurrenceOf(planner, now, next, at);
+      if (byCalendar) this.replace(time, at);
+      now.open.splice(placeOf(now.open, time), 0, time);
+      this.watch(time, at);
+    }
+  }
+
+  /** Another definition is in force from here on (R13). */
+  private turn(): void {
+    this.plan = this.planner(this.now.series);
+    this.openings = openingsOf(this.planner, this.now);
+    this.watchAll();
+  }
+
+  private watchAll(): void {
+    this.endings = new Endings();
+    this.newest = [];
+    const { now } = this;
+    for (const time of now.open) this.watch(time, now.through ?? -Infinity);
+  }
+
+  /** Keeps when an open time ends, and what it puts in question. */
+  private watch(time: Occurrence, at: Instant): void {
+    const { now, plan, endings, newest } = this;
+    endings.add(time, overAt(plan, time));
+    if (!keepsLatest(plan)) return;
+    newest.splice(placeOf(newest, time), 0, time);
+    const { opened: last } = now;
+    let n = 0;
+    for (; last !== null && n < newest.length && newest[n]!.slot < last; n++) {
+      const older = newest[n]!;
+      if (older.status !== 'open' || older.due === null) continue;
+      if (at !== -Infinity) this.roll(older, this.planner.clock.dayAt(at - 1));
+      endings.add(older, supersededAt(this.planner, older));
+    }
+    if (n) newest.splice(0, n);
+  }
+
+  /** Ends what the one that opens takes the place of: open ones of the same day, or the oldest that is owed. */
+  private replace(newer: Occurrence, at: Instant): void {
+    const { now, plan } = this;
+    const { clock } = this.planner;
+    if (!keepsLatest(plan)) {
+      if (now.open.length >= MOST_OWED) this.miss([now.open[0]!], at);
+      return;
+    }
+    const day = clock.dayOfMoment(newer.due!);
+    const gone: Occurrence[] = [];
+    for (let i = placeOf(now.open, newer) - 1; i >= 0; i--) {
+      const time = now.open[i]!;
+      if (time.moved || time.due === null || time.slot === newer.slot) continue;
+      if (clock.dayOfMoment(time.due) !== day) break;
+      gone.unshift(time);
+    }
+    this.miss(gone, at);
+  }
+
+  /** Ends what is over; after I finish, the next is counted from there, as from a finish (R10). */
+  private endAll(at: Instant): void {
+    const over = this.endings.takeUntil(at);
+    this.miss(over, at);
+    for (const time of over) countFrom(this.planner, this.now, time, 'done', at);
+  }
+
+  private miss(times: readonly Occurrence[], at: Instant): void {
+    const { now } = this;
+    for (const time of times) {
+      this.roll(time, this.planner.clock.dayAt(at - 1));
+      time.status = 'missed';
+      time.closedAt = at;
+      now.open.splice(placeOf(now.open, time), 1);
+      noLater(now, time.slot);
+      this.ended.push(time);
+    }
+  }
+
+  private rollAll(at: Instant): void {
+    const day = this.planner.clock.dayAt(at - 1);
+    for (const time of this.now.open) this.roll(time, day);
+    this.settled = Math.max(this.settled, day);
+  }
+
+  /**
+   * Gives an open time planned for a day before `today` that day as its plan (R10); days in a pause
+   * hold it (R12).
+   */
+  private roll(time: Occurrence, today: Day): void {
+    if (!rolls(this.plan) || time.plan === null || time.openedAt === null) return;
+    const from = Math.max(
+      parseDay(time.plan),
+      this.settled,
+      this.planner.clock.dayAt(time.openedAt),
+    );
+    if (from >= today) return;
+    const { count, last } = this.plan.paused.free(from + 1, today);
+    if (last === null) return;
+    time.rolled += count;
+    time.plan = formatDay(last);
+    time.planBy = 'roll';
+  }
 }
 
 /** A copy whose lists and open times can be changed. */
@@ -69,16 +186,33 @@ export function copyOf(progress: Progress): Progress {
 export function wakeAt(planner: Planner, progress: Progress): Instant | null {
   const { clock } = planner;
   const plan = planner(progress.series);
-  let at = Math.min(nextOpening(planner, progress)?.opensAt ?? Infinity, endsAt(planner, progress));
-  if (rolls(plan))
-    for (const time of progress.open) {
-      if (time.plan === null || time.openedAt === null) continue;
-      const next = rolledFrom(planner, progress, time) + 1;
-      const pause = plan.paused.at(next);
-      const day = pause ? pause.to + 1 : next;
-      if (day !== Infinity) at = Math.min(at, clock.startOf(day));
-    }
+  const settled = progress.through === null ? -Infinity : clock.dayAt(progress.through);
+  let at = nextOpening(planner, progress)?.opensAt ?? Infinity;
+  for (const time of progress.open) {
+    planner.spend();
+    if (progress.through === null) at = Math.min(at, time.openedAt ?? at);
+    at = Math.min(at, endsAt(planner, progress, time));
+    if (!rolls(plan) || time.plan === null || time.openedAt === null) continue;
+    const next = Math.max(parseDay(time.plan), settled, clock.dayAt(time.openedAt)) + 1;
+    const pause = plan.paused.at(next);
+    const day = pause ? pause.to + 1 : next;
+    if (day !== Infinity) at = Math.min(at, clock.startOf(day));
+  }
   return at === Infinity ? null : at;
+}
+
+/** When an open time ends as missed by itself: a newer one took its place, or it is over. */
+function endsAt(planner: Planner, now: Progress, time: Occurrence): Instant {
+  const plan = planner(now.series);
+  const isOlder = now.opened !== null && time.slot < now.opened && time.due !== null;
+  return isOlder && keepsLatest(plan)
+    ? Math.min(supersededAt(planner, time), overAt(plan, time))
+    : overAt(plan, time);
+}
+
+/** When an open time is over; none ends before it opened. */
+function overAt(plan: Plan, time: Occurrence): Instant {
+  return Math.max(plan.overAt(time) ?? Infinity, time.openedAt ?? -Infinity);
 }
 
 /** Whether nothing is open and nothing will come: the to-do has ended by itself (R11). */
@@ -111,83 +245,18 @@ export function occurrenceOf(
   };
 }
 
-/** Opens everything that opens at `at`, so that openings come before rolls at one instant. */
-function openAll(
-  planner: Planner,
-  now: Progress,
-  first: Pending | null,
-  at: Instant,
-): Occurrence[] {
-  const ended: Occurrence[] = [];
-  for (let next = first; next && next.opensAt <= at; next = nextOpening(planner, now)) {
-    const byCalendar = planner(now.series).byCalendar;
-    if (byCalendar) {
-      if (now.opened === null || next.slot > now.opened) now.opened = next.slot;
-      goBy(planner, now, next.slot);
-    } else now.base = { ...now.base!, used: true };
-    const time = occurrenceOf(planner, now, next, at);
-    if (byCalendar) ended.push(...replaced(planner, now, time, at));
-    now.open = [...now.open, time].sort(inOrder);
-  }
-  return ended;
-}
-
-export const inOrder = (a: Occurrence, b: Occurrence) =>
-  a.slot < b.slot ? -1 : a.slot > b.slot ? 1 : a.number - b.number;
-
-/** The open times of the same day that a newer one ends as it opens (R5, `latest`). */
-function replaced(planner: Planner, now: Progress, newer: Occurrence, at: Instant): Occurrence[] {
-  if (!keepsLatest(planner(now.series))) return [];
-  const { clock } = planner;
-  const day = clock.dayOfMoment(newer.due!);
-  const sameDay = (time: Occurrence) => time.due !== null && clock.dayOfMoment(time.due) === day;
-  return miss(now, at, (time) => time.slot < newer.slot && !time.moved && sameDay(time));
-}
-
 /** The day with whose end an open time can end as missed: its due day, or a later planned one. */
 function lastDayOpen(planner: Planner, time: Occurrence): Day {
   const due = planner.clock.dayOfMoment(time.due!);
   return time.moved && time.plan !== null ? Math.max(due, parseDay(time.plan)) : due;
 }
 
-/** When an open time ends because a newer one has opened and its days are over (R5, `latest`). */
-function supersededAt(planner: Planner, now: Progress, time: Occurrence): Instant {
-  if (now.opened === null || time.slot >= now.opened || time.due === null) return Infinity;
-  if (!keepsLatest(planner(now.series))) return Infinity;
-  return planner.clock.startOf(lastDayOpen(planner, time) + 1);
-}
-
-/** When the first open time ends as missed: superseded, or over. */
-function endsAt(planner: Planner, now: Progress): Instant {
-  const plan = planner(now.series);
-  let at = Infinity;
-  for (const time of now.open)
-    at = Math.min(at, supersededAt(planner, now, time), plan.overAt(time) ?? Infinity);
-  return at;
-}
-
-function supersede(planner: Planner, now: Progress, at: Instant): Occurrence[] {
-  return miss(now, at, (time) => supersededAt(planner, now, time) <= at);
-}
-
-/** Ends what lapses; after I finish, the next is counted from there (R10). */
-function lapse(planner: Planner, now: Progress, at: Instant): Occurrence[] {
-  const { overAt } = planner(now.series);
-  const missed = miss(now, at, (time) => (overAt(time) ?? Infinity) <= at);
-  // As from a finish at that instant.
-  for (const time of missed) countFrom(planner, now, time, 'done', at);
-  return missed;
-}
-
-function miss(now: Progress, at: Instant, over: (time: Occurrence) => boolean): Occurrence[] {
-  const missed = now.open.filter(over);
-  for (const time of missed) {
-    time.status = 'missed';
-    time.closedAt = at;
-  }
-  if (missed.length) now.open = now.open.filter((time) => time.status === 'open');
-  for (const { slot } of missed) noLater(now, slot);
-  return missed;
+/** When an open time ends, now that a newer one has opened: when its days are over (R5, `latest`). */
+function supersededAt(planner: Planner, time: Occurrence): Instant {
+  return Math.max(
+    planner.clock.startOf(lastDayOpen(planner, time) + 1),
+    time.openedAt ?? -Infinity,
+  );
 }
 
 /** What was put off about a time that ended or moved is no more. */
@@ -195,27 +264,4 @@ export function noLater(now: Progress, slot: LocalMoment): void {
   const left = now.later?.filter((it) => it.slot !== slot);
   if (left?.length) now.later = left;
   else delete now.later;
-}
-
-/** The day up to which an open time has rolled: it rolls with the days after it. */
-function rolledFrom(planner: Planner, now: Progress, time: Occurrence): Day {
-  const settled = now.through === null ? -Infinity : planner.clock.dayAt(now.through);
-  return Math.max(parseDay(time.plan!), settled, planner.clock.dayAt(time.openedAt!));
-}
-
-/**
- * Gives each open time planned for a day before `today` that day as its plan (R10); days in a pause
- * hold it (R12).
- */
-function rollOver(planner: Planner, now: Progress, today: Day): void {
-  const plan = planner(now.series);
-  if (!rolls(plan)) return;
-  for (const time of now.open) {
-    if (time.plan === null || time.openedAt === null || parseDay(time.plan) >= today) continue;
-    const { count, last } = plan.paused.free(rolledFrom(planner, now, time) + 1, today);
-    if (last === null) continue;
-    time.rolled += count;
-    time.plan = formatDay(last);
-    time.planBy = 'roll';
-  }
 }

@@ -80,7 +80,7 @@ function pause(
   const begins = first < today ? today : first;
   if (to !== null && parseDay(to, 'to') < parseDay(begins))
     throw new CoreError('pauses.order', 'to', `A pause cannot end on ${to}, before ${begins}.`);
-  withPauses(now, ({ pauses }) => withPause(pauses, { from: begins, to }));
+  withPauses(now, ({ pauses }) => withPause(pauses, { from: begins, to }, today));
   return changed(now);
 }
 

@@ -7,6 +7,8 @@ import { parseRule } from '../rule/parse.ts';
 import { hasTimes } from '../rule/rule.ts';
 import type { Per } from '../rule/workdays.ts';
 import type { Ends, Late, Owe, Repeat, Series } from './definition.ts';
+import { checkBounds } from './bounds.ts';
+import { MOST_AT, MOST_DATES, checkTwoYears } from './limits.ts';
 import { checkPauses } from './pauses.ts';
 import { checkReminders } from './reminders.ts';
 
@@ -18,10 +20,7 @@ const MOST_INTERVAL = 9999;
 const MOST_TIMES = 100_000;
 const CLOSED_DAYS: readonly unknown[] = ['keep', 'drop', 'before', 'after', 'nearest'];
 const PERS: Record<Per, number> = { month: 31, quarter: 92, year: 366 };
-const MOST_DATES = 1000;
 const MOST_TALLY = 999;
-/** Each half hour. */
-const MOST_AT = 48;
 const KEYS: readonly string[] = [
   'closedDays',
   'title',
@@ -96,7 +95,12 @@ export function checkSeries(given: unknown): Series {
   }
   if (it.opensBefore !== undefined) {
     series.opensBefore = textIn(it.opensBefore, 'opensBefore');
-    parseSpan(series.opensBefore, 'opensBefore');
+    checkTwoYears(
+      series.opensBefore,
+      'bounds.opensBefore',
+      'opensBefore',
+      'It opens two years before at the earliest.',
+    );
   }
   checkUnfinished(it, series);
   if (it.pauses !== undefined && it.pauses !== null) {
@@ -105,6 +109,7 @@ export function checkSeries(given: unknown): Series {
   }
   checkDetails(it, series);
   if (series.repeat?.by === 'quota') refuseBesideQuota(series);
+  checkBounds(series);
   return series;
 }
 

@@ -1,5 +1,5 @@
-import { LAST_DAY, formatDay } from '../calendar/day.ts';
 import type { LocalMoment } from '../calendar/time.ts';
+import type { Series } from './definition.ts';
 import type { Pending, Progress } from './progress.ts';
 import { justBefore, type CalendarSlot, type Plan, type Planner } from './slots.ts';
 
@@ -26,28 +26,35 @@ function rawAfter(planner: Planner, progress: Progress, after: LocalMoment | nul
   }
 }
 
+/** Whether so many times end a to-do, now or from a later time on (R11). */
+function isCounted({ series, turns }: Progress): boolean {
+  const counts = ({ ends }: Series) => Boolean(ends && 'after' in ends);
+  return counts(series) || turns.some((turn) => counts(turn.series));
+}
+
 /**
  * The slots that will come by the calendar, in order. Those that were finished ahead, or opened
  * already, are counted and left out.
  * @param waits whether pauses without an end hold what lies in them; without, they are passed over
  */
 function* coming(planner: Planner, progress: Progress, waits = true): Generator<Found> {
-  const { ahead, out, stop } = progress;
+  const { stop } = progress;
+  const ahead = new Set(progress.ahead);
+  const out = new Set(progress.out);
   let used = progress.count;
   let after = progress.passed;
   for (;;) {
+    planner.spend();
     const found = rawAfter(planner, progress, after);
     if (!found || (stop !== null && found.slot.slot >= stop)) return;
     const { slot, plan } = found;
     after = slot.slot;
-    const gone = ahead.includes(slot.slot);
+    const gone = ahead.has(slot.slot);
     if (!gone) {
-      if (out.includes(slot.slot)) continue;
+      if (out.has(slot.slot)) continue;
       const pause = plan.pauseOf(slot);
       if (pause && pause.to !== Infinity) {
-        // Nothing of the pause is gone through but its last days.
-        const end = formatDay(Math.min(pause.to, LAST_DAY) - 1);
-        if (end > after && !ahead.length && !plan.quota) after = end;
+        after = pastPause(plan.pastPause(pause), after, progress);
         continue;
       }
       if (pause && waits) return;
@@ -58,6 +65,22 @@ function* coming(planner: Planner, progress: Progress, waits = true): Generator<
     if (!gone) yield found;
   }
 }
+
+/**
+ * From where to go on inside a pause: nothing of it is gone through but its end, what was done ahead,
+ * and where another definition begins.
+ */
+function pastPause(end: LocalMoment, after: LocalMoment, { ahead, turns }: Progress): LocalMoment {
+  const stops = [ahead.find((slot) => slot > after), turns.find(({ from }) => from > after)?.from];
+  const to = stops.reduce<LocalMoment>((least, stop) => {
+    const before = stop === undefined ? least : justBefore(stop);
+    return endOf(before) < endOf(least) ? before : least;
+  }, end);
+  return to > after ? to : after;
+}
+
+/** A date alone, from which to go on, stands for its end. */
+const endOf = (moment: LocalMoment) => (moment.length === 10 ? `${moment}T24` : moment);
 
 function firstOf(planner: Planner, progress: Progress, waits = true): Pending | 'held' | null {
   const plan = planner(progress.series);
@@ -81,19 +104,74 @@ export function willCome(planner: Planner, progress: Progress): boolean {
   return firstOf(planner, progress, false) !== null;
 }
 
+/** What opens next of a to-do, as it goes on by opening one after another and in no other way. */
+export interface Openings {
+  /** The time that opens next, or null. */
+  next(): Pending | null;
+  /** Goes on: that time has opened. Gives whether none to come was before it. */
+  open(slot: LocalMoment): boolean;
+}
+
 /**
- * The time that opens next, or null: the next slot, but where the first time of a later day opens
- * long before, that one, though others before it are still to open at their own times (R5).
+ * The next time that opens is the next slot, but where the first time of a later day opens long
+ * before, it is that one, though others before it are still to open at their own times (R5). Those
+ * that lead a day open in their order, and so do the others.
  */
+export function openingsOf(planner: Planner, now: Progress): Openings {
+  const series = now.series;
+  const { byCalendar, crossed } = planner(series);
+  if (!byCalendar) return { next: () => upcoming(planner, now), open: () => true };
+  const all = peekable(coming(planner, now));
+  if (!crossed)
+    return {
+      next: () => all.first()?.slot ?? null,
+      open() {
+        all.skip();
+        return true;
+      },
+    };
+  const leads = peekable(coming(planner, now), ({ slot }) => slot.leads);
+  const opened = new Set<LocalMoment>();
+  const firstOf = (slots: Peekable) => {
+    while (opened.has(slots.first()?.slot.slot ?? '')) slots.skip();
+    return slots.first()?.slot ?? null;
+  };
+  return {
+    next() {
+      const [slot, lead] = [firstOf(all), firstOf(leads)];
+      return slot && lead && lead.opensAt < slot.opensAt ? lead : slot;
+    },
+    open(slot) {
+      const isFirst = firstOf(all)?.slot === slot;
+      opened.add(slot);
+      return isFirst;
+    },
+  };
+}
+
+interface Peekable {
+  first(): Found | null;
+  skip(): void;
+}
+
+function peekable(all: Generator<Found>, fits: (it: Found) => boolean = () => true): Peekable {
+  let met: Found | null | undefined;
+  return {
+    first() {
+      if (met !== undefined) return met;
+      for (;;) {
+        const { value, done } = all.next();
+        if (done) return (met = null);
+        if (fits(value)) return (met = value);
+      }
+    },
+    skip: () => void (met = undefined),
+  };
+}
+
+/** The time that opens next, or null. */
 export function nextOpening(planner: Planner, progress: Progress): Pending | null {
-  if (!planner(progress.series).crossed) return upcoming(planner, progress);
-  let best: CalendarSlot | null = null;
-  for (const { slot } of coming(planner, progress)) {
-    if (!best || slot.opensAt < best.opensAt) best = slot;
-    // Those that lead a day open in their order, and so do the others.
-    if (slot.leads) break;
-  }
-  return best;
+  return openingsOf(planner, progress).next();
 }
 
 /** The times to come by the calendar, in order. */
@@ -109,7 +187,9 @@ export function comingAt(planner: Planner, progress: Progress, slot: LocalMoment
   }
   if (progress.passed !== null && slot <= progress.passed) return null;
   // Looked up first, so that a day far off that is none is not walked to.
-  if (rawAfter(planner, progress, justBefore(slot))?.slot.slot !== slot) return null;
+  const found = rawAfter(planner, progress, justBefore(slot));
+  if (found?.slot.slot !== slot) return null;
+  if (!isCounted(progress)) return isFree(progress, found) ? found.slot : null;
   for (const { slot: next } of coming(planner, progress)) {
     if (next.slot === slot) return next;
     if (next.slot > slot) return null;
@@ -117,25 +197,43 @@ export function comingAt(planner: Planner, progress: Progress, slot: LocalMoment
   return null;
 }
 
-/** Marks a slot as gone by; `passed` goes on over all slots that have, without a gap. */
-export function goBy(planner: Planner, now: Progress, slot: LocalMoment): void {
-  if (planner(now.series).crossed) {
-    const gone = new Set([...now.ahead, slot]);
-    for (;;) {
-      const next = rawAfter(planner, now, now.passed);
-      if (!next || !gone.delete(next.slot.slot)) break;
-      now.passed = next.slot.slot;
-      now.count++;
-    }
-    now.ahead = [...gone].sort();
-  } else {
-    now.count += 1 + now.ahead.filter((other) => other < slot).length;
-    now.passed = slot;
-    now.ahead = now.ahead.filter((other) => other > slot);
+/** Whether a slot that was not passed will come: without a count, nothing before it matters. */
+function isFree({ ahead, out, stop }: Progress, { slot, plan }: Found): boolean {
+  if (ahead.includes(slot.slot) || out.includes(slot.slot)) return false;
+  if (stop !== null && slot.slot >= stop) return false;
+  return plan.pauseOf(slot) === null;
+}
+
+/**
+ * Marks a slot as gone by as it opens, with those before it.
+ * @param isFirst whether none to come is before it: else it alone has gone by, ahead of others
+ */
+export function goBy(now: Progress, slot: LocalMoment, isFirst: boolean): void {
+  if (!isFirst) {
+    now.ahead = withSlot(now.ahead, slot);
+    return;
   }
-  now.out = now.out.filter((other) => now.passed === null || other > now.passed);
-  while (now.turns[0] && now.passed !== null && now.passed >= now.turns[0].from) {
+  const isLeft = (other: LocalMoment) => other > slot;
+  const ahead =
+    now.ahead[0] === undefined || isLeft(now.ahead[0]) ? now.ahead : now.ahead.filter(isLeft);
+  now.count += 1 + now.ahead.length - ahead.length;
+  now.passed = slot;
+  now.ahead = ahead;
+  if (now.out[0] !== undefined && !isLeft(now.out[0])) now.out = now.out.filter(isLeft);
+  while (now.turns[0] && slot >= now.turns[0].from) {
     now.series = now.turns[0].series;
     now.turns = now.turns.slice(1);
   }
+}
+
+/** A list of slots in order with one more in it, once. */
+export function withSlot(slots: readonly LocalMoment[], slot: LocalMoment): LocalMoment[] {
+  let low = 0;
+  let high = slots.length;
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if (slots[middle]! < slot) low = middle + 1;
+    else high = middle;
+  }
+  return slots[low] === slot ? [...slots] : [...slots.slice(0, low), slot, ...slots.slice(low)];
 }

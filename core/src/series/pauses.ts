@@ -1,5 +1,6 @@
 import { formatDay, parseDay, type Day, type LocalDate } from '../calendar/day.ts';
 import { CoreError } from '../errors.ts';
+import { MOST_PAUSES } from './limits.ts';
 
 /** A stretch of days, both inclusive, in which nothing comes; without an end until it is resumed. */
 export interface Pause {
@@ -7,15 +8,17 @@ export interface Pause {
   to: LocalDate | null;
 }
 
-const MOST_PAUSES = 1000;
-
 /**
  * Checks pauses and gives them in order, those that touch or overlap as one.
  * @throws CoreError `pauses.form`, `pauses.order`, `date.…`
  */
 export function checkPauses(given: unknown): Pause[] {
   if (!Array.isArray(given) || given.length > MOST_PAUSES)
-    throw new CoreError('pauses.form', 'pauses', 'The pauses are a list of 1,000 at most.');
+    throw new CoreError(
+      'pauses.form',
+      'pauses',
+      `The pauses are a list of ${MOST_PAUSES} at most.`,
+    );
   const pauses = given.map((one: unknown, i): Pause => {
     const where = `pauses.${i}`;
     const { from, to = null } = (one ?? {}) as Partial<Pause>;
@@ -47,6 +50,8 @@ function joined(pauses: readonly Pause[]): Pause[] {
 
 /** The days of pauses, made ready to ask: in order, none touching another. */
 export interface PausedDays {
+  /** All of them, in order. */
+  spans: readonly { from: Day; to: Day }[];
   /** The pause that holds a day, as its first and last day (Infinity without an end), or null. */
   at(day: Day): { from: Day; to: Day } | null;
   /** How many days of `from` to `to`, both inclusive, are in no pause, and the last of them. */
@@ -60,6 +65,7 @@ export function pausedDays(pauses: readonly Pause[] = []): PausedDays {
   }));
   const at = (day: Day) => spans.find((span) => day >= span.from && day <= span.to) ?? null;
   return {
+    spans,
     at,
     free(from, to) {
       let count = Math.max(0, to - from + 1);
@@ -72,9 +78,17 @@ export function pausedDays(pauses: readonly Pause[] = []): PausedDays {
   };
 }
 
-/** Pauses with one more, from a day on; `to` null until it is resumed. */
-export function withPause(pauses: readonly Pause[] = [], pause: Pause): Pause[] {
-  return joined([...pauses, pause]);
+/**
+ * Pauses with one more, from a day on; `to` null until it is resumed. Where there are too many, those
+ * that ended longest ago are let go of: nothing depends on them any more.
+ * @throws CoreError `pauses.many` where too many are still to come
+ */
+export function withPause(pauses: readonly Pause[] = [], pause: Pause, today: LocalDate): Pause[] {
+  const all = joined([...pauses, pause]);
+  const kept = all.slice(-MOST_PAUSES);
+  if (all.slice(0, -MOST_PAUSES).some(({ to }) => to === null || to >= today))
+    throw new CoreError('pauses.many', 'from', `There are ${MOST_PAUSES} pauses at most.`);
+  return kept;
 }
 
 /**

@@ -1,7 +1,8 @@
 import type { Instant } from '../calendar/zone.ts';
 import { CoreError } from '../errors.ts';
 import { deed, type Deed } from './actions.ts';
-import { advance, begin } from './advance.ts';
+import { advance } from './advance.ts';
+import { begin, beginLongAgo } from './begin.ts';
 import type { Series } from './definition.ts';
 import type { Occurrence, Progress } from './progress.ts';
 import type { Planner } from './slots.ts';
@@ -26,6 +27,14 @@ export interface Entry {
 export interface Born {
   series: Series;
   at: Instant;
+  /** Whether that is so long ago that it hinders nothing. */
+  longAgo?: boolean;
+}
+
+/** A to-do as it began, or would have with something done before that. */
+export function beginningOf(planner: Planner, { series, at, longAgo }: Born, done = at): Progress {
+  const made = Math.min(at, done);
+  return longAgo ? beginLongAgo(series, made) : begin(planner, series, made);
 }
 
 /** What follows from steps that were done, done again in another order, or taken back. */
@@ -76,7 +85,7 @@ export function takeEarlier(
 ): Outcome {
   const first = tail[0];
   const hasBase = first !== undefined && first.step.at <= step.at;
-  const base = hasBase ? first.before : begin(born.series, Math.min(born.at, step.at));
+  const base = hasBase ? first.before : beginningOf(planner, born, step.at);
   const steps = tail.map((entry) => entry.step);
   const at = steps.findIndex((other) => other.at > step.at);
   steps.splice(at < 0 ? steps.length : at, 0, step);

@@ -3,15 +3,25 @@ import type { LocalMoment } from '../calendar/time.ts';
 import { formatInstant, parseInstant, type Instant } from '../calendar/zone.ts';
 import { CoreError } from '../errors.ts';
 import type { Deed } from './actions.ts';
-import { begin, hasEnded, inOrder, wakeAt } from './advance.ts';
+import { hasEnded, wakeAt } from './advance.ts';
 import { checkSeries } from './check.ts';
-import type { Series } from './definition.ts';
+import { startDay, type Series } from './definition.ts';
+import { inOrder } from './openTimes.ts';
 import { forecast, nextDue, type Ahead } from './forecast.ts';
 import type { Occurrence, Progress, Status } from './progress.ts';
-import { pass, take, takeEarlier, undo, type Entry, type Outcome } from './record.ts';
+import {
+  beginningOf,
+  pass,
+  take,
+  takeEarlier,
+  undo,
+  type Born,
+  type Entry,
+  type Outcome,
+} from './record.ts';
 import { hasReminders, remindersIn, type Reminding } from './reminding.ts';
 import { checkSettings, type Settings } from './settings.ts';
-import { plannerOf } from './slots.ts';
+import { plannerOf, type Planner } from './slots.ts';
 
 /** One step of a rehearsal, with instants as ISO 8601 text. */
 export interface RehearsalStep {
@@ -30,6 +40,8 @@ export interface RehearsalStep {
 
 export interface Rehearsal {
   series: unknown;
+  /** When the to-do came to be, as ISO 8601 text; left out: so long ago that it hinders nothing. */
+  made?: string;
   settings?: Partial<Settings>;
   /** Public holidays, as dates. */
   holidays?: LocalDate[];
@@ -75,9 +87,9 @@ export function rehearse(it: Rehearsal): Rehearsed {
     instant: parseInstant(step.at, `steps.${i}.at`),
     key: String(i),
   }));
-  const bornAt = Math.min(until, ...steps.map((step) => step.instant));
+  const born = bornOf(it, series, planner, [until, ...steps.map((step) => step.instant)]);
 
-  let progress: Progress = begin(series, bornAt);
+  let progress: Progress = beginningOf(planner, born);
   let log: Entry[] = [];
   const order: string[] = [];
   const times = new Map<number, Occurrence>();
@@ -90,7 +102,7 @@ export function rehearse(it: Rehearsal): Rehearsed {
   };
 
   const said: Reminding[] = [];
-  let saidThrough = bornAt;
+  let saidThrough = born.at;
   const sayUpTo = (to: Instant) => {
     if (to > saidThrough && hasReminders(progress))
       said.push(...remindersIn(planner, progress, settings, saidThrough, to));
@@ -130,7 +142,7 @@ export function rehearse(it: Rehearsal): Rehearsed {
       );
       const outcome = takeEarlier(
         planner,
-        { series, at: bornAt },
+        born,
         log.slice(at),
         { key: step.key, at: when, deed },
         step.instant,
@@ -159,6 +171,31 @@ export function rehearse(it: Rehearsal): Rehearsed {
         }),
   };
 }
+
+/**
+ * How the to-do came to be. Where that is not said, before anything could be said of it: two years
+ * before its start at the latest (R19), and before all that is done to it.
+ * @throws CoreError `made.late` where something is done before it is made
+ */
+function bornOf(
+  { made }: Rehearsal,
+  series: Series,
+  { clock }: Planner,
+  moments: readonly Instant[],
+): Born {
+  const first = Math.min(...moments);
+  if (made === undefined) {
+    const start = startDay(series);
+    const early = start === null ? first : clock.startOf(start - LONG_BEFORE);
+    return { series, at: Math.min(first, early), longAgo: true };
+  }
+  const at = parseInstant(made, 'made');
+  if (at > first)
+    throw new CoreError('made.late', 'made', 'Nothing can be done to it before it is made.');
+  return { series, at };
+}
+
+const LONG_BEFORE = 800;
 
 function deedOf(step: RehearsalStep): Deed {
   const slot = step.slot === undefined ? {} : { slot: step.slot };

@@ -1,6 +1,7 @@
 import { isClockSpan, parseSpan, type Span } from '../calendar/span.ts';
 import { parseTime, type LocalTime } from '../calendar/time.ts';
 import { CoreError } from '../errors.ts';
+import { MOST_REMINDERS, checkTwoYears } from './limits.ts';
 
 /** When to speak up about a time (R17). Left out altogether: at the person's hour on its due day. */
 export interface Reminder {
@@ -22,11 +23,8 @@ export type Channel = (typeof CHANNELS)[number];
 
 const OFS: readonly unknown[] = ['due', 'plan', 'opens'];
 const PARTS: readonly string[] = ['before', 'at', 'of', 'channel', 'again'];
-const MOST_REMINDERS = 10;
 const MOST_AGAIN = 99;
-/** In days. Each time so far ahead is looked at for its reminders. */
-const MOST_BEFORE = 750;
-/** In characters: a span is a part of what names a reminder. */
+/** In characters. */
 const MOST_TEXT = 30;
 
 /**
@@ -66,13 +64,7 @@ function checkReminder(given: unknown, where: string): Reminder {
         `${where}.before`,
         'A reminder is days before, or hours and minutes before.',
       );
-    const days = span.months * 31 + span.days + span.minutes / 1440;
-    if (days > MOST_BEFORE || reminder.before.length > MOST_TEXT)
-      throw new CoreError(
-        'reminders.before',
-        `${where}.before`,
-        'A reminder is two years before at most.',
-      );
+    checkLength(reminder.before, 'reminders.before', `${where}.before`);
   }
   if (it.at !== undefined) {
     reminder.at = text(it.at, `${where}.at`);
@@ -107,7 +99,7 @@ function checkAgain(given: unknown, where: string): NonNullable<Reminder['again'
   if (Object.keys(rest).length)
     throw new CoreError('reminders.part', where, 'It has “every” and “atMost”.');
   const span = text(every, `${where}.every`);
-  parseSpan(span, `${where}.every`);
+  checkLength(span, 'reminders.again', `${where}.every`);
   if (typeof atMost !== 'number' || !Number.isInteger(atMost) || atMost < 1 || atMost > MOST_AGAIN)
     throw new CoreError(
       'reminders.atMost',
@@ -115,6 +107,13 @@ function checkAgain(given: unknown, where: string): NonNullable<Reminder['again'
       `It is said again 1 to ${MOST_AGAIN} times at most.`,
     );
   return { every: span, atMost };
+}
+
+/** A span of a reminder is two years at most (R19), and short: it is a part of what names a reminder. */
+function checkLength(span: Span, code: string, where: string): void {
+  const words = 'A reminder is two years before at most, and said again after two years at most.';
+  checkTwoYears(span, code, where, words);
+  if (span.length > MOST_TEXT) throw new CoreError(code, where, words);
 }
 
 function text(value: unknown, where: string): string {

@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { formatInstant, parseInstant } from '../calendar/zone.ts';
-import { advance, begin } from './advance.ts';
+import { advance } from './advance.ts';
+import { begin } from './begin.ts';
 import { checkSeries } from './check.ts';
 import { rehearse, type Rehearsal, type RehearsalStep } from './rehearse.ts';
 import type { Reminder } from './reminders.ts';
@@ -32,6 +33,7 @@ function said({ series, reminders, settings, steps, until }: Life): string[] {
     series: { title: 'Send the log', ...series, reminders },
     settings: settings ?? {},
     // A step that finds nothing to do is ignored: it says since when the to-do has been there.
+    made: (steps ?? start)[0]!.at,
     steps: steps ?? start,
     until,
   };
@@ -449,6 +451,7 @@ test('whatever happens: never in quiet hours, never after its end, never twice, 
         const life = {
           series: { title: 'Send the log', ...series, reminders },
           settings,
+          made: formatInstant(BORN),
           steps: since(formatInstant(BORN), ...steps),
           until,
         };
@@ -503,7 +506,8 @@ describe('for who delivers them', () => {
   const from = parseInstant('2027-06-01T06:00:00Z');
   const until = parseInstant('2027-07-01T00:00:00Z');
   const begun = (series: object) =>
-    advance(planner, begin(checkSeries({ title: 'Send the log', ...series }), from), from).progress;
+    advance(planner, begin(planner, checkSeries({ title: 'Send the log', ...series }), from), from)
+      .progress;
 
   test('the next moment is the first of all that come', () => {
     for (const series of [
@@ -538,7 +542,7 @@ describe('for who delivers them', () => {
         (series, reminders, quiet, cuts) => {
           const hours = quiet ? { quiet } : {};
           const start = checkSeries({ title: 'Send the log', ...series, reminders });
-          const { progress } = advance(planner, begin(start, BORN), BORN);
+          const { progress } = advance(planner, begin(planner, start, BORN), BORN);
           const end = BORN + 40 * 24 * HOUR;
           const whole = remindersIn(planner, progress, hours, BORN, end);
           const edges = [BORN, ...cuts.sort((a, b) => a - b).map((n) => BORN + n * HOUR), end];

@@ -1,12 +1,6 @@
 import { parseDay, type Day } from '../calendar/day.ts';
 import { addToDay, isClockSpan, parseSpan, type SpanParts } from '../calendar/span.ts';
-import {
-  formatMoment,
-  parseMoment,
-  parseTime,
-  type LocalMoment,
-  type LocalTime,
-} from '../calendar/time.ts';
+import { parseMoment, parseTime, type LocalMoment, type LocalTime } from '../calendar/time.ts';
 import type { Instant } from '../calendar/zone.ts';
 import { comingTimes, upcoming } from './coming.ts';
 import type { Occurrence, Pending, Progress } from './progress.ts';
@@ -38,6 +32,7 @@ interface Target {
   slot: LocalMoment;
   number: number | null;
   due: LocalMoment;
+  dueDay: Day;
   plan: Day;
   opensAt: Instant;
 }
@@ -62,7 +57,7 @@ export function remindersIn(
   const window = windowOf(planner.clock, from, to);
   for (const target of targetsUpTo(planner, progress, to))
     for (const it of momentsOf(planner, progress, hours, target, window))
-      if (it.at > from && it.at <= to && !isHeld(planner, progress, target, it.at)) found.push(it);
+      if (!isHeld(planner, progress, target, it.at)) found.push(it);
   found.sort(
     (a, b) => a.at - b.at || (a.slot < b.slot ? -1 : 1) || (a.reminder ?? -1) - (b.reminder ?? -1),
   );
@@ -91,7 +86,7 @@ export function nextReminderAt(
     // Later times of the calendar only have later moments.
     if (target.number === null && earliestDay(clock, target, longest) > bestDay) break;
     for (const { at } of momentsOf(planner, progress, hours, target, window)) {
-      if (at <= after || at >= best || isHeld(planner, progress, target, at)) continue;
+      if (at >= best || isHeld(planner, progress, target, at)) continue;
       best = at;
       bestDay = clock.dayAt(at) + 1;
       window = windowOf(clock, after, best);
@@ -139,11 +134,13 @@ function* targets(planner: Planner, progress: Progress): Generator<Target> {
   const { clock } = planner;
   for (const time of progress.open) {
     if (time.due === null || time.plan === null) continue;
+    const dueDay = clock.dayOfMoment(time.due);
     yield {
       slot: time.slot,
       number: time.number,
       due: time.due,
-      plan: plannedDay(clock, time, time.due),
+      dueDay,
+      plan: plannedDay(time, dueDay),
       opensAt: time.openedAt ?? clock.instantOf(time.due),
     };
   }
@@ -156,15 +153,14 @@ function* targets(planner: Planner, progress: Progress): Generator<Target> {
     const { slot, due, opensAt } = pending;
     // Without reminders from here on there is no need to look on, for ever.
     if (!remindersFrom(progress, slot)) return;
-    yield { slot, number: null, due, plan: clock.dayOfMoment(due), opensAt };
+    const dueDay = clock.dayOfMoment(due);
+    yield { slot, number: null, due, dueDay, plan: dueDay, opensAt };
   }
 }
 
 /** The day that the person planned it for: a roll does not renew what is said about it. */
-function plannedDay(clock: PersonalClock, time: Occurrence, due: LocalMoment): Day {
-  return time.planBy === 'person' && time.plan !== null
-    ? parseDay(time.plan)
-    : clock.dayOfMoment(due);
+function plannedDay(time: Occurrence, dueDay: Day): Day {
+  return time.planBy === 'person' && time.plan !== null ? parseDay(time.plan) : dueDay;
 }
 
 function* targetsUpTo(planner: Planner, progress: Progress, to: Instant): Generator<Target> {
@@ -192,10 +188,7 @@ interface Longest {
 function longestBefore({ series, turns }: Progress): Longest {
   const all = [series, ...turns.map((turn) => turn.series)];
   const spans = all.flatMap(({ reminders = [] }) =>
-    reminders.map(({ before }) => {
-      if (before === undefined) return 0;
-      return longestDays(parseSpan(before));
-    }),
+    reminders.map((reminder) => longestDays(preparedOf(reminder).span)),
   );
   const slack = all.some(({ closedDays }) => closedDays) ? SLACK_DAYS : 1;
   return { before: Math.max(0, ...spans), slack };
@@ -214,28 +207,43 @@ function windowOf(clock: PersonalClock, after: Instant, to: Instant): Window {
   return { after, to, afterDay: clock.dayAt(after), toDay };
 }
 
-/** How many days the moments of a reminder lie from the day that it is counted from, at least and at most. */
-interface Reach {
+/** A reminder made ready to compute with. */
+interface Prepared {
+  /** How long before. */
+  span: SpanParts;
+  /** Whether that is in hours and minutes. */
+  byClock: boolean;
+  /** Its own time of day in minutes, or null. */
+  minute: number | null;
+  every: SpanParts;
+  atMost: number;
+  /** How many days its moments lie from the day that it is counted from, at least and at most. */
   least: number;
   most: number;
 }
 
-const reaches = new WeakMap<Reminder, Reach>();
+const prepared = new WeakMap<Reminder, Prepared>();
 
-function reachOf(reminder: Reminder): Reach {
-  const known = reaches.get(reminder);
+function preparedOf(reminder: Reminder): Prepared {
+  const known = prepared.get(reminder);
   if (known) return known;
-  const { before, again } = reminder;
+  const { before, at, again } = reminder;
   const span = before === undefined ? NO_SPAN : parseSpan(before);
   const every = again ? parseSpan(again.every) : NO_SPAN;
+  const atMost = again?.atMost ?? 0;
   // Quiet hours put each one off by a day at most, and an hour may be of the calendar day after.
-  const chain = again ? again.atMost * (longestDays(every) + 1) : 0;
-  const reach = {
+  const chain = atMost * (longestDays(every) + 1);
+  const made = {
+    span,
+    byClock: isClockSpan(span),
+    minute: at === undefined ? null : parseTime(at),
+    every,
+    atMost,
     least: -longestDays(span) - 2,
     most: -(span.months * 28 + span.days + Math.floor(span.minutes / 1440)) + chain + 3,
   };
-  reaches.set(reminder, reach);
-  return reach;
+  prepared.set(reminder, made);
+  return made;
 }
 
 const NO_SPAN: SpanParts = { months: 0, days: 0, minutes: 0 };
@@ -243,8 +251,8 @@ const longestDays = ({ months, days, minutes }: SpanParts) =>
   months * 31 + days + Math.ceil(minutes / 1440);
 
 /**
- * The moments of one time in the order of its reminders, some outside of the window among them. Where
- * the person put it off, there is nothing until then, and one moment then.
+ * The moments of one time within the window, in the order of its reminders. Where the person put it
+ * off, there is nothing until then, and one moment then.
  */
 function* momentsOf(
   planner: Planner,
@@ -253,9 +261,11 @@ function* momentsOf(
   target: Target,
   window: Window,
 ): Generator<Reminding> {
+  const { clock } = planner;
   const { slot, number, due } = target;
   const reminders = remindersFor(progress, slot);
   const later = progress.later?.find((it) => it.slot === slot);
+  const isAsked = (at: Instant) => at > window.after && at <= window.to;
   const said = (channel: Channel | undefined) => ({
     slot,
     number,
@@ -263,19 +273,20 @@ function* momentsOf(
     ...(channel === undefined ? {} : { channel }),
   });
   if (later) {
-    const at = awake(planner.clock, hours, later.to);
+    const at = awake(clock, hours, later.to);
     const channels = new Set(reminders.map(({ channel }) => channel));
-    for (const channel of channels.size ? channels : [undefined]) {
+    for (const channel of isAsked(at) ? (channels.size ? channels : [undefined]) : []) {
       const key = `${slot} later ${later.to} ${channel ?? ''}`;
       yield { ...said(channel), at, reminder: null, nth: 0, key };
     }
   }
   for (const [i, reminder] of reminders.entries()) {
-    const day = dayFor(planner.clock, reminder, target);
-    const { least, most } = reachOf(reminder);
-    if (day + most < window.afterDay || day + least > window.toDay) continue;
-    for (const { at, nth } of repeated(planner.clock, hours, reminder, target, window)) {
-      if (later && at <= later.to) continue;
+    planner.spend();
+    const it = preparedOf(reminder);
+    const day = dayFor(clock, reminder, target);
+    if (day + it.most < window.afterDay || day + it.least > window.toDay) continue;
+    for (const { at, nth } of repeated(planner, hours, reminder, target, window)) {
+      if (!isAsked(at) || (later && at <= later.to)) continue;
       const key = `${keyOf(reminder, target)} ${nth}`;
       yield { ...said(reminder.channel), at, reminder: i, nth, key };
     }
@@ -284,25 +295,25 @@ function* momentsOf(
 
 /** When one reminder of a time is said, and when it is said again, up to the end of the window. */
 function* repeated(
-  clock: PersonalClock,
+  { clock, spend }: Planner,
   hours: Hours,
   reminder: Reminder,
   target: Target,
   { after, to }: Window,
 ): Generator<{ at: Instant; nth: number }> {
+  const { every, atMost } = preparedOf(reminder);
   let at = awake(clock, hours, momentOf(clock, hours, reminder, target));
   yield { at, nth: 0 };
-  const { again } = reminder;
-  if (!again) return;
-  const every = parseSpan(again.every);
+  if (!atMost) return;
   let nth = 1;
   if (!hours.quiet && isClockSpan(every) && !every.days && !every.months && at < after) {
     // Those that have gone by are not gone through.
-    const gone = Math.min(again.atMost, Math.floor((after - at) / (every.minutes * MINUTE)));
+    const gone = Math.min(atMost, Math.floor((after - at) / (every.minutes * MINUTE)));
     at += gone * every.minutes * MINUTE;
     nth += gone;
   }
-  for (; nth <= again.atMost; nth++) {
+  for (; nth <= atMost; nth++) {
+    spend();
     at = awake(clock, hours, addTo(clock, at, every));
     if (at > to) return;
     yield { at, nth };
@@ -332,64 +343,55 @@ function remindersFrom(progress: Progress, slot: LocalMoment): boolean {
 /** The day that a reminder is counted from. */
 function dayFor(clock: PersonalClock, { of = 'due' }: Reminder, target: Target): Day {
   if (of === 'opens') return clock.dayAt(target.opensAt);
-  return of === 'plan' ? target.plan : clock.dayOfMoment(target.due);
+  return of === 'plan' ? target.plan : target.dueDay;
 }
 
 /** When a reminder is due, quiet hours aside. */
 function momentOf(
   clock: PersonalClock,
-  { remindAt }: Hours,
+  { remindAt = DEFAULT_REMIND_AT }: Hours,
   reminder: Reminder,
   target: Target,
 ): Instant {
-  const { before, at, of = 'due' } = reminder;
-  const hour = at ?? remindAt ?? DEFAULT_REMIND_AT;
-  const span = before === undefined ? null : parseSpan(before);
+  const { of = 'due' } = reminder;
+  const { span, byClock, minute } = preparedOf(reminder);
+  const usual = parseTime(remindAt);
   const day = dayFor(clock, reminder, target);
-  if (!span || !isClockSpan(span)) {
+  if (!byClock) {
     // A further time of a day opens at an hour of its own.
     const isLater = of === 'opens' && target.opensAt > clock.startOf(day);
-    if (!span && at === undefined && isLater) return target.opensAt;
-    return onDay(clock, span ? addToDay(day, span, -1) : day, hour);
+    if (reminder.before === undefined && minute === null && isLater) return target.opensAt;
+    return clock.timeOn(addToDay(day, span, -1), minute ?? usual);
   }
-  const { minute } = parseMoment(target.due);
+  const due = parseMoment(target.due).minute;
   const base =
-    minute === null || of === 'opens'
-      ? onDay(clock, day, remindAt ?? DEFAULT_REMIND_AT)
+    due === null || of === 'opens'
+      ? clock.timeOn(day, usual)
       : of === 'plan'
-        ? onDay(clock, day, target.due.slice(11))
+        ? clock.timeOn(day, due)
         : clock.instantOf(target.due);
   return base - span.minutes * MINUTE;
 }
 
 /** A time of day on a person's day: before the day begins it is of the calendar day after. */
 export function onDay(clock: PersonalClock, day: Day, time: LocalTime): Instant {
-  const moment = formatMoment({ day, minute: parseTime(time) });
-  const isOfDay = clock.dayOfMoment(moment) === day;
-  return clock.instantOf(
-    isOfDay ? moment : formatMoment({ day: day + 1, minute: parseTime(time) }),
-  );
+  return clock.timeOn(day, parseTime(time));
 }
 
 function addTo(clock: PersonalClock, at: Instant, span: SpanParts): Instant {
-  const moment = parseMoment(clock.momentAt(at));
-  const moved =
-    span.days || span.months
-      ? clock.instantOf(formatMoment({ ...moment, day: addToDay(moment.day, span) }))
-      : at;
-  return moved + span.minutes * MINUTE;
+  if (!span.days && !span.months) return at + span.minutes * MINUTE;
+  const { day, minute } = clock.civilAt(at);
+  return clock.instantAt(addToDay(day, span), minute) + span.minutes * MINUTE;
 }
 
 /** An instant, or the end of the quiet hours that it lies in (R17). */
 export function awake(clock: PersonalClock, { quiet }: Hours, at: Instant): Instant {
   if (!quiet || quiet.from === quiet.to) return at;
   const [from, to] = [parseTime(quiet.from), parseTime(quiet.to)];
-  const { day, minute } = parseMoment(clock.momentAt(at));
-  const now = minute ?? 0;
-  const isQuiet = from < to ? now >= from && now < to : now >= from || now < to;
+  const { day, minute } = clock.civilAt(at);
+  const isQuiet = from < to ? minute >= from && minute < to : minute >= from || minute < to;
   if (!isQuiet) return at;
-  const end = from > to && now >= from ? day + 1 : day;
-  return clock.instantOf(formatMoment({ day: end, minute: to }));
+  return clock.instantAt(from > to && minute >= from ? day + 1 : day, to);
 }
 
 /** Whether an open time is held at an instant (R12): its day is in a pause. */

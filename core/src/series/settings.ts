@@ -3,6 +3,7 @@ import {
   formatMoment,
   parseMoment,
   parseTime,
+  type CivilMoment,
   type LocalMoment,
   type LocalTime,
 } from '../calendar/time.ts';
@@ -114,6 +115,12 @@ export interface PersonalClock {
   instantOf(moment: LocalMoment): Instant;
   /** The local date and time at an instant. */
   momentAt(instant: Instant): LocalMoment;
+  /** The same in integers. */
+  civilAt(instant: Instant): CivilMoment & { minute: number };
+  /** The instant of a local date and time. */
+  instantAt(day: Day, minute: number): Instant;
+  /** The instant of a time of day on a person's day: one before their day begins is of the calendar day after. */
+  timeOn(day: Day, minute: number): Instant;
   /** A date and time as the clocks show it: one that they skip is moved forward by the gap (R16). */
   shown(moment: LocalMoment): LocalMoment;
 }
@@ -140,6 +147,9 @@ export function clockOf(settings: Settings): PersonalClock {
       return minute === null ? startOf(day) : toInstant(zone, day, minute);
     },
     momentAt,
+    civilAt: (instant) => toCivil(zone, instant),
+    instantAt: (day, minute) => toInstant(zone, day, minute),
+    timeOn: (day, minute) => toInstant(zone, minute < dayStart ? day + 1 : day, minute),
     shown(moment) {
       const { day, minute } = parseMoment(moment);
       return minute === null ? moment : momentAt(toInstant(zone, day, minute));

@@ -1,6 +1,7 @@
 import { parseInstant } from '../calendar/zone.ts';
 import { CoreError } from '../errors.ts';
-import { begin, wakeAt } from './advance.ts';
+import { wakeAt } from './advance.ts';
+import { beginLongAgo } from './begin.ts';
 import { checkSeries } from './check.ts';
 import { forecast } from './forecast.ts';
 import { pass } from './record.ts';
@@ -27,7 +28,9 @@ const brief = (result: ReturnType<typeof rehearse>) =>
   result.times.map((time) => `${time.slot.slice(5)} ${time.status}`);
 const slots = (series: unknown, settings = {}) => {
   const planner = plannerOf(checkSettings(settings));
-  return forecast(planner, begin(checkSeries(series), 0), 0, undefined, 40).map(({ slot }) => slot);
+  return forecast(planner, beginLongAgo(checkSeries(series), 0), 0, undefined, 40).map(
+    ({ slot }) => slot,
+  );
 };
 
 describe('what is open', () => {
@@ -98,7 +101,7 @@ describe('what is open', () => {
     const planner = plannerOf(checkSettings());
     const { progress } = pass(
       planner,
-      begin(checkSeries(series), 0),
+      beginLongAgo(checkSeries(series), 0),
       parseInstant('2027-06-02T12:00:00Z'),
     );
     expect(wakeAt(planner, progress)).toBe(parseInstant('2027-06-02T20:00:00Z'));

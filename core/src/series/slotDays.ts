@@ -11,6 +11,8 @@ export interface SlotDays {
   next(after: Day): Day | null;
   /** The last before `before`, or null. */
   previous(before: Day): Day | null;
+  /** How many there are after `after` (exclusive), up to `until` (inclusive). */
+  count(after: Day, until: Day): number;
 }
 
 type CalendarRepeat = Exclude<Repeat, { by: 'completion' } | { by: 'quota' }>;
@@ -20,12 +22,14 @@ type CalendarRepeat = Exclude<Repeat, { by: 'completion' } | { by: 'quota' }>;
  * them. Of slots that come to be due on one day the first alone is there. A one-off has one day,
  * which the calendar yields where it has several times.
  * @param until the last day of the rule itself, from its UNTIL; null without one
+ * @param spend called for each day that is looked at and passed over
  */
 export function slotDaysOf(
   series: Series,
   last: Day,
   open: OpenDays,
   until: Day | null,
+  spend: () => void = () => undefined,
 ): SlotDays | null {
   const { closedDays = 'keep' } = series;
   if (series.start === null) return null;
@@ -34,14 +38,15 @@ export function slotDaysOf(
   const start = parseDay(series.start);
   const edits = editsOf(repeat);
   const all = baseOf(repeat, { start, last, until }, open);
-  const edited = edits ? withEdits(all, edits, { start, last }) : all;
+  const edited = edits ? withEdits(all, edits, { start, last }, spend) : all;
   if (closedDays === 'keep') return edited;
-  return filtered(edited, (day) => {
+  const keeps = (day: Day) => {
     const due = moved(open, day, closedDays);
     if (due === null) return false;
     const before = edited.previous(day);
     return before === null || moved(open, before, closedDays) !== due;
-  });
+  };
+  return filtered(edited, keeps, spend);
 }
 
 function onceOn({ start, at = [] }: Series): CalendarRepeat | null {
@@ -74,6 +79,7 @@ function baseOf(
       return day === null || day > until ? null : day;
     },
     previous: (before) => sequence.previous(Math.min(before, until + 1)),
+    count: (after, to) => sequence.count(after, Math.min(to, until)),
   };
 }
 
@@ -85,6 +91,7 @@ function listed(dates: readonly Day[], { start, last }: Bounds): SlotDays {
   return {
     next: (after) => days.find((day) => day > after) ?? null,
     previous: (before) => days.findLast((day) => day < before) ?? null,
+    count: (after, until) => days.filter((day) => day > after && day <= until).length,
   };
 }
 
@@ -104,31 +111,61 @@ function editsOf(repeat: CalendarRepeat): Edits | null {
 }
 
 /** Without the excepted dates and with the extra ones, as EXDATE and RDATE (RFC 5545 §3.8.5). */
-function withEdits(all: SlotDays, { except, extra }: Edits, bounds: Bounds): SlotDays {
-  const left = filtered(all, (day) => !except.has(day));
+function withEdits(
+  all: SlotDays,
+  { except, extra }: Edits,
+  bounds: Bounds,
+  spend: () => void,
+): SlotDays {
+  const left = filtered(all, (day) => !except.has(day), spend);
   const added = listed(
     extra.filter((day) => !except.has(day)),
     bounds,
   );
+  const holds = (day: Day) => all.count(day - 1, day) > 0;
+  const within = (days: Iterable<Day>, after: Day, until: Day) =>
+    [...days].filter((day) => day > after && day <= until && holds(day)).length;
   const pick = (a: Day | null, b: Day | null, which: (a: Day, b: Day) => Day) =>
     a === null ? b : b === null ? a : which(a, b);
   return {
     next: (after) => pick(left.next(after), added.next(after), Math.min),
     previous: (before) => pick(left.previous(before), added.previous(before), Math.max),
+    // An added date that the rule has as well is one.
+    count: (after, until) =>
+      all.count(after, until) -
+      within(except, after, until) +
+      added.count(after, until) -
+      within(new Set(extra.filter((day) => !except.has(day))), after, until),
   };
 }
 
-function filtered(all: SlotDays, keeps: (day: Day) => boolean): SlotDays {
+/**
+ * So many in a row are left out at most: weekdays repeat with the calendar, every 4,800 months, and
+ * those left out by their date are fewer.
+ */
+const MOST_LEFT_OUT = 10_000;
+
+function filtered(all: SlotDays, keeps: (day: Day) => boolean, spend: () => void): SlotDays {
+  const kept = (from: Day, step: (day: Day) => Day | null): Day | null => {
+    let day = step(from);
+    for (let n = 0; day !== null && n < MOST_LEFT_OUT; n++) {
+      if (keeps(day)) return day;
+      spend();
+      day = step(day);
+    }
+    return null;
+  };
+  const next = (after: Day) => kept(after, all.next);
   return {
-    next(after) {
-      let day = all.next(after);
-      while (day !== null && !keeps(day)) day = all.next(day);
-      return day;
-    },
-    previous(before) {
-      let day = all.previous(before);
-      while (day !== null && !keeps(day)) day = all.previous(day);
-      return day;
+    next,
+    previous: (before) => kept(before, all.previous),
+    count(after, until) {
+      let n = 0;
+      for (let day = next(after); day !== null && day <= until; day = next(day)) {
+        spend();
+        n++;
+      }
+      return n;
     },
   };
 }

@@ -13,6 +13,8 @@ export interface Slots {
   previous(before: CivilMoment): CivilMoment | null;
   /** The day of the last slot before this day, or null. */
   dayBefore(day: Day): Day | null;
+  /** How many there are after `after` (exclusive; of all where it is null), up to `to` (inclusive). */
+  count(after: CivilMoment | null, to: CivilMoment): number;
 }
 
 /**
@@ -26,11 +28,12 @@ export function slotsOf(
   last: Day,
   open: OpenDays,
   momentOf: (utc: string) => CivilMoment,
+  spend: () => void = () => undefined,
 ): Slots | null {
   const minutes = series.at?.map((time) => parseTime(time)) ?? [null];
   const until = untilOf(series, minutes, momentOf);
   const each = minutes.length;
-  const days = slotDaysOf(series, last, open, until.day);
+  const days = slotDaysOf(series, last, open, until.day, spend);
   if (!days || series.start === null) return null;
   const start = parseDay(series.start);
 
@@ -39,6 +42,24 @@ export function slotsOf(
     return minutes.filter((minute) => minute! <= until.minute!);
   };
   const holds = (day: Day) => days.next(day - 1) === day;
+  /** How many there are on one day after the one time of day, up to the other. */
+  const within = (day: Day, after: number, to: number): number =>
+    holds(day) ? timesOn(day).filter((time) => (time ?? 0) > after && (time ?? 0) <= to).length : 0;
+  /** How many there are on whole days after `after`, up to `to`. */
+  const onDays = (after: Day, to: Day): number => {
+    if (to <= after) return 0;
+    const cut = until.cutDay;
+    const isCut = cut !== null && cut > after && cut <= to && holds(cut);
+    return days.count(after, to) * each - (isCut ? each - timesOn(cut).length : 0);
+  };
+  const count = (after: CivilMoment | null, to: CivilMoment): number => {
+    const end = to.minute ?? 1440;
+    if (after === null || after.day < start)
+      return onDays(start - 1, to.day - 1) + within(to.day, -1, end);
+    const since = after.minute ?? 1440;
+    if (after.day >= to.day) return after.day > to.day ? 0 : within(to.day, since, end);
+    return within(after.day, since, 1440) + onDays(after.day, to.day - 1) + within(to.day, -1, end);
+  };
 
   return {
     next(from) {
@@ -52,7 +73,7 @@ export function slotsOf(
       return day === null ? null : { day, minute: timesOn(day)[0]! };
     },
     previous(before) {
-      if (each > 1 && holds(before.day)) {
+      if (minutes[0] !== null && holds(before.day)) {
         const minute = timesOn(before.day).findLast((time) => time! < (before.minute ?? 0));
         if (minute !== undefined) return { day: before.day, minute };
       }
@@ -60,6 +81,7 @@ export function slotsOf(
       return day === null ? null : { day, minute: timesOn(day).at(-1)! };
     },
     dayBefore: (day) => days.previous(day),
+    count,
   };
 }
 

@@ -1,5 +1,6 @@
 import {
   LAST_DAY,
+  dateOf,
   formatDay,
   parseDay,
   type Day,
@@ -11,6 +12,7 @@ import {
   formatMoment,
   formatTime,
   parseMoment,
+  parseTime,
   type CivilMoment,
   type LocalMoment,
 } from '../calendar/time.ts';
@@ -40,6 +42,12 @@ export interface Plan {
   slotBefore(slot: LocalMoment): LocalMoment | null;
   /** By the calendar: the day of the slot before this day, or null. */
   slotDayBefore(day: Day): Day | null;
+  /** By the calendar: the last slot that is due before this day, outside of pauses; null for none. */
+  dueBefore(day: Day): CalendarSlot | null;
+  /** By the calendar: how many slots there are up to this one, inclusive, outside of pauses. */
+  countTo(slot: LocalMoment): number;
+  /** By the calendar: a moment before which, after `slot`, all slots lie in this pause (R12). */
+  pastPause(pause: { from: Day; to: Day }): LocalMoment;
   /** The pause that a slot lies in (R12), as its days; null for none. */
   pauseOf(slot: CalendarSlot): { from: Day; to: Day } | null;
   /**
@@ -53,6 +61,9 @@ export interface Plan {
   quota: { times: number; slotOn(day: Day): LocalMoment } | null;
 }
 
+/** Called for each piece of work: throws where there has been enough of it. */
+export type Spend = () => void;
+
 /** A slot of the calendar; `leads` where it is the first one of its day and opens with that day. */
 export interface CalendarSlot extends Pending {
   due: LocalMoment;
@@ -63,9 +74,9 @@ export interface CalendarSlot extends Pending {
 export interface Planner {
   (series: Series): Plan;
   clock: PersonalClock;
+  spend: Spend;
 }
 
-const MOST_MET = 5000;
 const NO_HOLIDAYS: readonly LocalDate[] = [];
 
 /** Open days made so far, by the list of holidays: all to-dos of a person share theirs. */
@@ -83,32 +94,53 @@ function openDaysFor(workdays: readonly Weekday[], holidays: readonly LocalDate[
 /**
  * The planner of a person with these settings.
  * @param holidays the public holidays of their region, as dates
+ * @param spend called for each piece of work, of a few microseconds: what it throws ends the work,
+ * and nothing is changed by that
  */
 export function plannerOf(
   settings: Settings,
   holidays: readonly LocalDate[] = NO_HOLIDAYS,
+  spend: Spend = () => undefined,
 ): Planner {
   const plans = new WeakMap<Series, Plan>();
   const open = openDaysFor(settings.workdays ?? DEFAULT_WORKDAYS, holidays);
   const clock = clockOf(settings);
   const planner = (series: Series) => {
-    const known = plans.get(series) ?? planOf(series, settings, clock, open);
+    const known = plans.get(series) ?? planOf(series, settings, { clock, open, spend });
     plans.set(series, known);
     return known;
   };
-  return Object.assign(planner, { clock });
+  return Object.assign(planner, { clock, spend });
 }
 
-type Slotted = Pick<Plan, 'slotAfter' | 'slotBefore' | 'slotDayBefore' | 'pauseOf' | 'crossed'>;
+type Slotted = Pick<
+  Plan,
+  | 'slotAfter'
+  | 'slotBefore'
+  | 'slotDayBefore'
+  | 'dueBefore'
+  | 'countTo'
+  | 'pastPause'
+  | 'pauseOf'
+  | 'crossed'
+>;
 const NO_SLOTS: Slotted = {
   crossed: false,
   slotAfter: () => null,
   slotBefore: () => null,
   slotDayBefore: () => null,
+  dueBefore: () => null,
+  countTo: () => 0,
+  pastPause: () => '',
   pauseOf: () => null,
 };
 
-function planOf(series: Series, settings: Settings, clock: PersonalClock, open: OpenDays): Plan {
+function planOf(
+  series: Series,
+  settings: Settings,
+  given: Pick<Context, 'clock' | 'open' | 'spend'>,
+): Plan {
+  const { clock, open } = given;
   const { repeat, closedDays = 'keep' } = series;
   const last = lastDayOf(series);
   const paused = pausedDays(series.pauses);
@@ -119,7 +151,7 @@ function planOf(series: Series, settings: Settings, clock: PersonalClock, open: 
     if (!isClockSpan(lead)) return clock.startOf(addToDay(clock.dayOfMoment(due), lead, -1));
     return clock.startOf(clock.dayAt(clock.instantOf(due) - lead.minutes * 60000));
   };
-  const context: Context = { series, settings, clock, open, last, paused, openDay, opensAt };
+  const context: Context = { ...given, series, settings, last, paused, openDay, opensAt };
   const quota = repeat?.by === 'quota' ? repeat : null;
   const slotted = quota ? quotaSlots(quota, context) : calendarSlots(context);
   return {
@@ -149,50 +181,83 @@ interface Context {
   openDay(day: Day): Day;
   /** When a time with this due moment opens. */
   opensAt(due: LocalMoment): Instant;
+  spend: Spend;
 }
 
 /** The slots that a rule, a pattern of working days or picked dates yield; null where none do. */
 function calendarSlots(context: Context): Slotted | null {
-  const { series, clock, open, last, paused, openDay, opensAt } = context;
-  const slots = slotsOf(series, last, open, (utc) =>
-    parseMoment(clock.momentAt(parseInstant(utc))),
-  );
+  const { series, settings, clock, open, last, paused, openDay, opensAt, spend } = context;
+  const momentOf = (utc: string) => parseMoment(clock.momentAt(parseInstant(utc)));
+  const slots = slotsOf(series, last, open, momentOf, spend);
   if (!slots) return null;
   const several = (series.at?.length ?? 0) > 1;
   /** The slot keeps its day; its due day goes to an open one (R4), its time to one that is (R16). */
   const dueAt = ({ day, minute }: CivilMoment) =>
     clock.shown(formatMoment({ day: openDay(day), minute }));
+  const dueDay = (slot: CivilMoment) => clock.dayOfMoment(dueAt(slot));
   const slotOf = (slot: CivilMoment): CalendarSlot => {
+    spend();
     const due = dueAt(slot);
     const before = several ? slots.previous(slot) : null;
-    const leads = before === null || clock.dayOfMoment(dueAt(before)) !== clock.dayOfMoment(due);
+    const leads = before === null || dueDay(before) !== clock.dayOfMoment(due);
     const at = leads ? opensAt(due) : clock.instantOf(due);
     return { slot: formatMoment(slot), due, opensAt: at, leads };
   };
-  const find = (after: LocalMoment | null): CalendarSlot | null => {
-    const slot = slots.next(after === null ? null : parseMoment(after));
-    return slot && slotOf(slot);
+  const pauseOf = ({ slot }: { slot: LocalMoment }) => paused.at(clock.dayOfMoment(slot));
+  /** Where a person's day begins, and the last moment before that, for slots with a time and without. */
+  const startOf = (day: Day): CivilMoment => ({
+    day,
+    minute: series.at ? parseTime(settings.dayStart) : 0,
+  });
+  const justBeforeDay = (day: Day): CivilMoment => {
+    const { minute } = startOf(day);
+    return minute ? { day, minute: minute - 1 } : { day: day - 1, minute: 1439 };
   };
-  const crossed = several && series.opensBefore !== undefined;
-  const met = new Map<LocalMoment | null, CalendarSlot | null>();
   return {
-    crossed,
+    crossed: several && series.opensBefore !== undefined,
     slotAfter(after) {
-      if (!crossed) return find(after);
-      // Crossed openings walk over the same slots again and again.
-      const known = met.get(after);
-      if (known !== undefined) return known;
-      if (met.size >= MOST_MET) met.clear();
-      const found = find(after);
-      met.set(after, found);
-      return found;
+      const slot = slots.next(after === null ? null : parseMoment(after));
+      return slot && slotOf(slot);
     },
     slotBefore(slot) {
       const before = slots.previous(parseMoment(slot));
       return before && formatMoment(before);
     },
     slotDayBefore: (day) => slots.dayBefore(day),
-    pauseOf: ({ slot }) => paused.at(clock.dayOfMoment(slot)),
+    dueBefore(day) {
+      let slot = slots.previous({ day: day + 1, minute: null });
+      // Closed days bring some from before this day to one after it, and the other way round (R4).
+      while (slot && dueDay(slot) >= day) {
+        spend();
+        slot = slots.previous(slot);
+      }
+      for (let next = slots.next(slot); next && dueDay(next) < day; next = slots.next(slot)) {
+        spend();
+        slot = next;
+      }
+      for (;;) {
+        const pause: { from: Day } | null =
+          slot && paused.at(clock.dayOfMoment(formatMoment(slot)));
+        if (!slot || !pause) return slot && slotOf(slot);
+        slot = slots.previous(startOf(pause.from));
+      }
+    },
+    countTo(slot) {
+      const to = parseMoment(slot);
+      return paused.spans.reduce(
+        (n, pause) => {
+          const end = Math.min(pause.to, to.day + 1);
+          if (end < pause.from) return n;
+          const until = justBeforeDay(end + 1);
+          const isLater = formatMoment(until) > formatMoment({ ...to, minute: to.minute ?? 0 });
+          return n - slots.count(justBeforeDay(pause.from), isLater ? to : until);
+        },
+        slots.count(null, to),
+      );
+    },
+    // The last day of a pause is looked at: what begins that day may end after the pause.
+    pastPause: (pause) => formatDay(Math.min(pause.to, LAST_DAY) - 1),
+    pauseOf,
   };
 }
 
@@ -210,27 +275,59 @@ function quotaSlots({ per }: Extract<Repeat, { by: 'quota' }>, context: Context)
     const { first: found } = period(day - 1);
     return found < first ? null : found;
   };
+  const lastPeriod = period(Math.max(first, Math.min(last, LAST_DAY - 31))).first;
+  const slotOf = (day: Day): CalendarSlot => ({
+    slot: formatDay(day),
+    due: formatDay(period(day).last),
+    opensAt: clock.startOf(Math.max(day, start)),
+    leads: true,
+  });
+  const pauseOf = ({ slot, due }: Pick<CalendarSlot, 'slot' | 'due'>) => {
+    const pause = paused.at(parseDay(slot));
+    return pause && parseDay(due) <= pause.to ? pause : null;
+  };
+  /** How many periods begin from one day to another, both inclusive; the first day begins one. */
+  const between = (from: Day, to: Day): number => {
+    if (per === 'day') return to - from + 1;
+    if (per === 'week') return Math.floor((to - from) / 7) + 1;
+    const months = (day: Day) => dateOf(day).year * 12 + dateOf(day).month;
+    return months(to) - months(from) + 1;
+  };
   return {
     crossed: false,
     slotAfter(after) {
       const day = dayAfter(after);
-      if (day > Math.max(last, first) || (day > first && day > last)) return null;
-      return {
-        slot: formatDay(day),
-        due: formatDay(period(day).last),
-        opensAt: clock.startOf(Math.max(day, start)),
-        leads: true,
-      };
+      return day > lastPeriod ? null : slotOf(day);
     },
     slotBefore(slot) {
       const day = before(parseMoment(slot).day);
       return day === null ? null : formatDay(day);
     },
     slotDayBefore: before,
-    pauseOf({ slot, due }) {
-      const pause = paused.at(parseDay(slot));
-      return pause && parseDay(due) <= pause.to ? pause : null;
+    dueBefore(day) {
+      for (let at = before(day); at !== null;) {
+        const slot = slotOf(Math.min(at, lastPeriod));
+        const pause = slot.due < formatDay(day) ? pauseOf(slot) : null;
+        if (slot.due < formatDay(day) && !pause) return slot;
+        at = before(pause && pause.from < at ? pause.from + 1 : at);
+      }
+      return null;
     },
+    countTo(slot) {
+      const to = parseDay(slot);
+      return paused.spans.reduce(
+        (n, pause) => {
+          const from =
+            period(pause.from).first === pause.from ? pause.from : period(pause.from).last + 1;
+          const until = Math.min(to, pause.to === Infinity ? to : period(pause.to + 1).first - 1);
+          const low = Math.max(from, first);
+          return until < low ? n : n - between(low, until);
+        },
+        between(first, to),
+      );
+    },
+    pastPause: (pause) => formatDay(period(Math.min(pause.to, LAST_DAY)).first - 1),
+    pauseOf,
   };
 }
 
@@ -245,6 +342,7 @@ function countedBy(context: Context): Plan['counted'] {
   const onDay = (day: Day, at: number | null, wanted: Day): Pending | 'held' => {
     let dueDay = wanted;
     for (;;) {
+      if (dueDay > LAST_DAY) return 'held';
       const due = clock.shown(formatMoment({ day: dueDay, minute: at }));
       const pause = paused.at(clock.dayOfMoment(due));
       // A due day inside a pause goes to the first day after it (R12).
@@ -267,9 +365,15 @@ function countedBy(context: Context): Plan['counted'] {
       if (day === null || day > last) return null;
       const due = openDay(day);
       // It never comes back on the day it is counted from, or before it (R4).
-      return onDay(day, minute, due > base.from.day ? due : (moved(open, day, 'after') ?? day));
+      const later = due > base.from.day ? due : (moved(open, day, 'after') ?? day);
+      const moment = formatMoment({ day: later, minute });
+      const isLater = clock.dayOfMoment(clock.shown(moment)) > base.from.day;
+      if (isLater) return onDay(day, minute, later);
+      const next = closedDays === 'keep' ? later + 1 : moved(open, later + 1, 'after');
+      return onDay(day, minute, next ?? later + 1);
     }
-    const due = clock.momentAt(base.from.instant + after.minutes * 60000);
+    if (base.from.instant + after.minutes * 60000 > LAST_DAY * 86400000) return null;
+    const due = hoursLater(clock, base.from.instant, after.minutes);
     const day = clock.dayOfMoment(due);
     if (day > last) return null;
     const { day: date, minute: at } = parseMoment(due);
@@ -279,6 +383,17 @@ function countedBy(context: Context): Plan['counted'] {
     if (pending === 'held' || !again || pending.due !== due) return pending;
     return { ...pending, opensAt: clock.instantOf(due) };
   };
+}
+
+/**
+ * The moment so many minutes after an instant. Of a local time that comes twice the first is meant
+ * (R16): where that would not be after the instant any more, it is later by what came twice.
+ */
+function hoursLater(clock: PersonalClock, from: Instant, minutes: number): LocalMoment {
+  const at = from + minutes * 60000;
+  const due = clock.momentAt(at);
+  const meant = clock.instantOf(due);
+  return meant > from ? due : clock.momentAt(at + Math.floor((at - meant) / 60000) * 60000);
 }
 
 /** How far after the finish the next one is: so many minutes, or a day found from that day (R3, R7). */
@@ -315,7 +430,7 @@ function overAtOf({ series, clock, paused }: Context): Plan['overAt'] {
     const end = (of: Day) => (minute === null ? clock.startOf(of + 1) : clock.instantOf(due));
     if (!grace) return end(day);
     if (isClockSpan(grace)) return end(day) + grace.minutes * 60000;
-    const later = addToDay(day, grace);
+    const later = Math.min(addToDay(day, grace), LAST_DAY);
     return minute === null
       ? clock.startOf(later + 1)
       : clock.instantOf(formatMoment({ day: later, minute }));

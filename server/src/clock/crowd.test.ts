@@ -46,7 +46,7 @@ async function compare(db: Database, series: Map<string, Series>): Promise<void>
   for (const [id, definition] of series) {
     let lines = expected.get(definition);
     if (!lines) {
-      const { times } = pass(planner, begin(definition, BORN), LATER);
+      const { times } = pass(planner, begin(planner, definition, BORN), LATER);
       lines = times.map((it) => `${it.number} ${it.slot} ${it.plan} ${it.status} ${it.rolled}`);
       expected.set(definition, lines);
     }

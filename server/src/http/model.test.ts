@@ -52,7 +52,7 @@ class Model {
   log: Entry[] = [];
 
   constructor(series: Series, at: Instant) {
-    this.progress = begin(series, at);
+    this.progress = begin(this.planner, series, at);
     this.keep(pass(this.planner, this.progress, at), 0);
   }
 

@@ -20,6 +20,7 @@ import {
 import type { Action, ActionAnswer, ActionOf } from '@back-again/contract';
 import type { Database } from './database.ts';
 import type { ActionRow, SeriesRow, StepRow } from './models.ts';
+import { plannerFor } from './plans.ts';
 import {
   catchUp,
   findSeries,
@@ -160,7 +161,7 @@ async function create(work: Work, action: ActionOf<'create'>): Promise<Todo[]> {
     id: action.todo,
     userId,
     definition,
-    progress: begin(definition, now),
+    progress: begin(plannerFor(settings), definition, now),
     wakeAt: null,
     nextDue: null,
     ended: false,

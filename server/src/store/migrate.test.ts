@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto';
-import { DEFAULT_SETTINGS, begin, parseInstant } from '@back-again/core';
+import { DEFAULT_SETTINGS, beginLongAgo, parseInstant } from '@back-again/core';
 import { read } from '@back-again/core/reading';
 import { makeClock } from '../clock/clock.ts';
 import { systemNow } from '../clock/now.ts';
@@ -36,7 +36,7 @@ test('a database from before reminders were said keeps what is in it, and says t
     userId,
     id,
     definition: JSON.stringify(series),
-    progress: JSON.stringify({ ...begin(series, born), through: born }),
+    progress: JSON.stringify({ ...beginLongAgo(series, born), through: born }),
     // It would wake when it opens, and never for its reminder.
     wakeAt: new Date('2027-06-12T00:00:00Z'),
     ended: false,

@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import {
   DEFAULT_SETTINGS,
-  begin,
+  beginLongAgo,
   type Instant,
   type Progress,
   type Series,
@@ -64,7 +64,7 @@ export async function makeCrowd(
         id,
         userId: user.id,
         definition,
-        progress: { ...begin(definition, born), ...progress },
+        progress: { ...beginLongAgo(definition, born), ...progress },
         wakeAt: new Date(born),
         nextDue: null,
         ended: false,

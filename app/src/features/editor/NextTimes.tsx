@@ -79,12 +79,12 @@ export function NextTimes({ preview, series, weekStart }: NextTimesProps) {
 
 /** What a person should know before keeping it: what already went by, and how it ends. */
 function Sums({ preview, series }: { preview: Preview; series: Series }) {
-  const { dates, missed, complete, today } = preview;
+  const { dates, goneBy, complete, today } = preview;
   const last = dates.at(-1);
   const ends = series.ends && complete && last && series.repeat?.by === 'calendar';
   const lines = [
-    missed
-      ? `It starts in the past: ${missed === 1 ? '1 time counts' : `${missed} times count`} as missed.`
+    goneBy
+      ? `It starts in the past: ${goneBy === 1 ? '1 time has' : `${goneBy} times have`} gone by, and ${goneBy === 1 ? 'is' : 'are'} in no record.`
       : '',
     ends
       ? dates.length === 1

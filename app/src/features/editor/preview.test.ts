@@ -38,12 +38,12 @@ test('an end: all of them are there, and it is said', () => {
   expect(preview.dates.at(-1)!.due).toBe('2027-02-22');
 });
 
-test('a start in the past: what went by counts as missed', () => {
+test('a start in the past: what went by is counted, and is in no record', () => {
   const preview = of('Feed the bees every Tuesday starting 3 November 2026');
-  expect(preview.missed).toBe(3);
+  expect(preview.goneBy).toBe(3);
   expect(preview.dates[0]!.due).toBe('2026-11-24');
 });
 
 test('no date yet: nothing will come by itself', () => {
-  expect(of('Order wax')).toMatchObject({ dates: [], missed: 0, complete: true });
+  expect(of('Order wax')).toMatchObject({ dates: [], goneBy: 0, complete: true });
 });

@@ -1,6 +1,7 @@
 import type { TodoView } from '@back-again/contract';
 import {
   begin,
+  beginLongAgo,
   clockOf,
   comingReminders,
   formatDay,
@@ -24,8 +25,8 @@ export interface Preview {
   today: LocalDate;
   /** The times to come, the one that is open at once among them; at most {@link MOST}. */
   dates: Ahead[];
-  /** Times that would be in the record as missed, because they lie in the past. */
-  missed: number;
+  /** So many times were due before today and do not come any more: they are in no record. */
+  goneBy: number;
   /** Where it ends: whether `dates` are all of them. */
   complete: boolean;
   /** The next moments at which something is said, ISO 8601. */
@@ -46,7 +47,8 @@ export function previewOf(
   todo: Pick<TodoView, 'lastDone' | 'open'> | null = null,
 ): Preview {
   const planner = plannerOf(settings, holidays);
-  const { progress, times } = pass(planner, beginning(series, planner, now, todo), now);
+  const begun = beginning(series, planner, now, todo);
+  const { progress } = pass(planner, begun, now);
   const open = progress.open
     .filter(({ due }) => due !== null)
     .map(({ slot, due }): Ahead => ({ slot, due: due!, kind: 'firm' }));
@@ -57,7 +59,7 @@ export function previewOf(
     silent: hasReminders(progress) && !reminders.length,
     today: formatDay(clockOf(settings).dayAt(now)),
     dates: [...open, ...ahead],
-    missed: todo ? 0 : times.filter(({ status }) => status === 'missed').length,
+    goneBy: todo ? 0 : begun.count - begun.open.length,
     complete: ahead.length < MOST,
   };
 }
@@ -69,8 +71,8 @@ function beginning(
   now: Instant,
   todo: Pick<TodoView, 'lastDone' | 'open'> | null,
 ): Progress {
-  const progress = begin(series, now);
-  if (!todo) return progress;
+  if (!todo) return begin(planner, series, now);
+  const progress = beginLongAgo(series, now);
   if (planner(series).byCalendar) {
     // What has gone by has its record already: it goes on with this time, or from today.
     const from = todo.open[0]?.slot ?? formatDay(planner.clock.dayAt(now));

@@ -62,7 +62,7 @@ export function tryOut(
   const chosen = kindOf(series);
   return (['fixed', 'after'] as const).map((kind) => {
     // From the first day of the time-line on, so that nothing lies in the past.
-    const it = { ...withKind(series, kind, person), pauses: [] };
+    const it = { ...withKind(series, kind, person), pauses: [], reminders: [] };
     const start = it.start !== null && it.start >= from ? it.start : from;
     const { times, next } = rehearse({
       series: { ...it, start },
