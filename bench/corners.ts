@@ -13,9 +13,10 @@ import {
   nextReminderAt,
   parseInstant,
   plannerOf,
-  remindersIn,
+  newestRemindersIn,
   wakeAt,
   wayOf,
+  type Progress,
   type Series,
 } from '@back-again/core';
 
@@ -150,6 +151,7 @@ const HOLIDAYS = Array.from({ length: 400 }, (_, i) => formatDay(16_800 + i * 28
 const WORK = [
   'create',
   'advance of a year',
+  'catching up a year',
   'what stands beside it',
   'forecast',
   'nextReminderAt',
@@ -187,14 +189,23 @@ function play(series: Series, settings: (typeof SETTINGS)[number]): Map<Work, nu
       'create',
       () => advance(planner, begin(planner, series, MADE), MADE).progress,
     );
-    const beside = () => [wakeAt(planner, made), nextDue(planner, made), hasEnded(planner, made)];
-    timed('what stands beside it', beside);
+    const beside = (it: Progress) => [
+      wakeAt(planner, it),
+      nextDue(planner, it),
+      hasEnded(planner, it),
+    ];
+    timed('what stands beside it', () => beside(made));
     const at = MADE + YEAR;
     const { progress } = timed('advance of a year', () => advance(planner, made, at));
+    timed('catching up a year', () => {
+      const now = advance(planner, made, at).progress;
+      if (hasReminders(now)) newestRemindersIn(planner, now, settings, MADE, at);
+      return beside(now);
+    });
     timed('forecast', () => forecast(planner, progress, at, undefined, 1000));
     if (hasReminders(progress)) {
       timed('nextReminderAt', () => nextReminderAt(planner, progress, settings, at));
-      timed('reminders of a year', () => remindersIn(planner, progress, settings, MADE, at));
+      timed('reminders of a year', () => newestRemindersIn(planner, progress, settings, MADE, at));
     }
     timed('Today', () => {
       const now = advance(planner, progress, at + 3600_000).progress;

@@ -24,7 +24,7 @@ export {
   awake,
   comingReminders,
   hasReminders,
-  newestOf,
+  newestRemindersIn,
   nextReminderAt,
   remindersIn,
   type Hours,

@@ -8,7 +8,7 @@ import type { Reminder } from './reminders.ts';
 import {
   comingReminders,
   hasReminders,
-  newestOf,
+  newestRemindersIn,
   nextReminderAt,
   remindersIn,
 } from './reminding.ts';
@@ -598,7 +598,8 @@ describe('for who delivers them', () => {
     const progress = begun({ ...once('2027-06-12'), reminders });
     const all = remindersIn(planner, progress, settings, from, until);
     expect(all).toHaveLength(3);
-    expect(newestOf(all).map(({ at, channel }) => [formatInstant(at), channel])).toEqual([
+    const newest = newestRemindersIn(planner, progress, settings, from, until);
+    expect(newest.map(({ at, channel }) => [formatInstant(at), channel])).toEqual([
       ['2027-06-11T08:00:00Z', undefined],
       ['2027-06-12T17:00:00Z', 'email'],
     ]);

@@ -55,20 +55,45 @@ export function remindersIn(
 ): Reminding[] {
   const found: Reminding[] = [];
   const window = windowOf(planner.clock, from, to);
-  for (const target of targetsUpTo(planner, progress, to))
-    for (const it of momentsOf(planner, progress, hours, target, window))
-      if (!isHeld(planner, progress, target, it.at)) found.push(it);
-  found.sort(
-    (a, b) => a.at - b.at || (a.slot < b.slot ? -1 : 1) || (a.reminder ?? -1) - (b.reminder ?? -1),
-  );
-  const seen = new Set<string>();
-  return found.filter(({ slot, number, at, channel }) => {
-    const key = `${slot} ${number} ${at} ${channel}`;
-    if (seen.has(key)) return false;
-    seen.add(key);
-    return true;
-  });
+  for (const target of targetsUpTo(planner, progress, to)) {
+    const seen = new Set<string>();
+    for (const moment of momentsOf(planner, progress, hours, target, window)) {
+      if (isHeld(planner, progress, target, moment.at)) continue;
+      const same = `${moment.at} ${moment.channel}`;
+      if (!seen.has(same)) found.push(remindingOf(target, moment));
+      seen.add(same);
+    }
+  }
+  return found.sort(inTime);
 }
+
+/**
+ * As {@link remindersIn}, but of each time and channel the newest alone: all that is said after an
+ * outage (R17).
+ */
+export function newestRemindersIn(
+  planner: Planner,
+  progress: Progress,
+  hours: Hours,
+  from: Instant,
+  to: Instant,
+): Reminding[] {
+  const found: Reminding[] = [];
+  const window = windowOf(planner.clock, from, to);
+  for (const target of targetsUpTo(planner, progress, to)) {
+    const newest = new Map<Channel | undefined, Moment>();
+    for (const moment of momentsOf(planner, progress, hours, target, window)) {
+      if (moment.at <= (newest.get(moment.channel)?.at ?? -Infinity)) continue;
+      if (!isHeld(planner, progress, target, moment.at)) newest.set(moment.channel, moment);
+    }
+    for (const moment of newest.values()) found.push(remindingOf(target, moment));
+  }
+  return found.sort(inTime);
+}
+
+const inTime = (a: Reminding, b: Reminding) =>
+  a.at - b.at ||
+  (a.slot < b.slot ? -1 : a.slot > b.slot ? 1 : (a.reminder ?? -1) - (b.reminder ?? -1));
 
 /** The first moment after an instant at which there is something to say, or null. */
 export function nextReminderAt(
@@ -120,13 +145,6 @@ export function hasReminders({ series, turns, later = [] }: Progress): boolean {
     later.length > 0 ||
     [series, ...turns.map((turn) => turn.series)].some((it) => it.reminders !== undefined)
   );
-}
-
-/** Those of the reminders that say something new: of each time and channel the newest (R17, after an outage). */
-export function newestOf(reminders: readonly Reminding[]): Reminding[] {
-  const newest = new Map<string, Reminding>();
-  for (const it of reminders) newest.set(`${it.slot} ${it.number} ${it.channel}`, it);
-  return [...newest.values()];
 }
 
 /** The times that can be reminded of: open ones, then those to come in order. */
@@ -250,6 +268,13 @@ const NO_SPAN: SpanParts = { months: 0, days: 0, minutes: 0 };
 const longestDays = ({ months, days, minutes }: SpanParts) =>
   months * 31 + days + Math.ceil(minutes / 1440);
 
+/** A moment of a time: of which of its reminders, and said how often before; or put off until when. */
+interface Moment {
+  at: Instant;
+  of: { reminder: Reminder; index: number; nth: number } | { later: Instant };
+  channel: Channel | undefined;
+}
+
 /**
  * The moments of one time within the window, in the order of its reminders. Where the person put it
  * off, there is nothing until then, and one moment then.
@@ -260,37 +285,38 @@ function* momentsOf(
   hours: Hours,
   target: Target,
   window: Window,
-): Generator<Reminding> {
+): Generator<Moment> {
   const { clock } = planner;
-  const { slot, number, due } = target;
-  const reminders = remindersFor(progress, slot);
-  const later = progress.later?.find((it) => it.slot === slot);
+  const reminders = remindersFor(progress, target.slot);
+  const later = progress.later?.find((it) => it.slot === target.slot);
   const isAsked = (at: Instant) => at > window.after && at <= window.to;
-  const said = (channel: Channel | undefined) => ({
-    slot,
-    number,
-    due,
-    ...(channel === undefined ? {} : { channel }),
-  });
   if (later) {
     const at = awake(clock, hours, later.to);
     const channels = new Set(reminders.map(({ channel }) => channel));
-    for (const channel of isAsked(at) ? (channels.size ? channels : [undefined]) : []) {
-      const key = `${slot} later ${later.to} ${channel ?? ''}`;
-      yield { ...said(channel), at, reminder: null, nth: 0, key };
-    }
+    if (isAsked(at))
+      for (const channel of channels.size ? channels : [undefined])
+        yield { at, of: { later: later.to }, channel };
   }
-  for (const [i, reminder] of reminders.entries()) {
+  for (const [index, reminder] of reminders.entries()) {
     planner.spend();
     const it = preparedOf(reminder);
     const day = dayFor(clock, reminder, target);
     if (day + it.most < window.afterDay || day + it.least > window.toDay) continue;
-    for (const { at, nth } of repeated(planner, hours, reminder, target, window)) {
-      if (!isAsked(at) || (later && at <= later.to)) continue;
-      const key = `${keyOf(reminder, target)} ${nth}`;
-      yield { ...said(reminder.channel), at, reminder: i, nth, key };
-    }
+    for (const { at, nth } of repeated(planner, hours, reminder, target, window))
+      if (isAsked(at) && !(later && at <= later.to))
+        yield { at, of: { reminder, index, nth }, channel: reminder.channel };
   }
+}
+
+function remindingOf(target: Target, { at, of, channel }: Moment): Reminding {
+  const { slot, number, due } = target;
+  const about = { slot, number, due, at, ...(channel === undefined ? {} : { channel }) };
+  if ('later' in of) {
+    const key = `${slot} later ${of.later} ${channel ?? ''}`;
+    return { ...about, reminder: null, nth: 0, key };
+  }
+  const { reminder, index, nth } = of;
+  return { ...about, reminder: index, nth, key: `${keyOf(reminder, target)} ${nth}` };
 }
 
 /** When one reminder of a time is said, and when it is said again, up to the end of the window. */

@@ -5,8 +5,7 @@ import {
   formatDay,
   hasReminders,
   momentText,
-  newestOf,
-  remindersIn,
+  newestRemindersIn,
   type Channel,
   type Instant,
   type Overview,
@@ -34,7 +33,7 @@ export function remindersOf(todo: Todo, before: Progress, now: Instant): Draft[]
   if (!hasReminders(progress) || row.removedAt !== null) return [];
   const from = before.through ?? row.createdAt.getTime();
   if (now <= from) return [];
-  return newestOf(remindersIn(planner, progress, settings, from, now)).map((it) => {
+  return newestRemindersIn(planner, progress, settings, from, now).map((it) => {
     const { subject, text } = reminderWords(todo, it, now);
     const about = {
       userId: row.userId,
