@@ -2,6 +2,7 @@ import {
   WEEKDAYS,
   advance,
   begin,
+  chance,
   checkSeries,
   checkSettings,
   CoreError,
@@ -244,17 +245,6 @@ function measure(
   }
 }
 
-/** Mulberry32 (public domain): the same definitions in each run. */
-function randomFrom(seed: number): () => number {
-  let state = seed;
-  return () => {
-    state = (state + 0x6d2b79f5) | 0;
-    let t = Math.imul(state ^ (state >>> 15), 1 | state);
-    t = (t + Math.imul(t ^ (t >>> 7), 61 | t)) ^ t;
-    return ((t ^ (t >>> 14)) >>> 0) / 4294967296;
-  };
-}
-
 for (const [i, group] of GROUPS.entries())
   for (const other of GROUPS.slice(i + 1))
     for (const a of group)
@@ -264,10 +254,10 @@ for (const [i, group] of GROUPS.entries())
         for (const settings of SETTINGS.slice(0, repeats ? 5 : 1))
           measure(repeats ? [a, b] : [GROUPS[1]![0]!, a, b], settings);
       }
-const random = randomFrom(11);
+const below = chance(11);
 for (const end = measured + 2000; measured < end;) {
   const chosen = GROUPS.flatMap((group, i) => {
-    const it = group[Math.floor(random() * group.length * (i < 2 ? 1 : 1.6))];
+    const it = group[below(Math.floor(group.length * (i < 2 ? 1 : 1.6)))];
     return it ? [it] : [];
   });
   measure(chosen);

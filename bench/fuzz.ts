@@ -1,6 +1,6 @@
 import { CoreError, formatRule, parseRule } from '../core/src/index.ts';
 import { fuzzedRule } from '../core/src/rule/check/fuzz.ts';
-import { chance } from '../core/src/rule/check/random.ts';
+import { chance } from '../core/src/chance.ts';
 
 /**
  * How the slowest of 100,000 fuzzed texts compares with the median of all, read by the parser of

@@ -1,7 +1,7 @@
 import { plannerOf, type Settings } from '../core/src/index.ts';
 import { read, say } from '../core/src/reading.ts';
 import { fuzzedSentence } from '../core/src/phrase/check/fuzz.ts';
-import { chance } from '../core/src/rule/check/random.ts';
+import { chance } from '../core/src/chance.ts';
 import { previewOf } from '../app/src/features/editor/preview.ts';
 
 /**

@@ -65,7 +65,12 @@ const name = string()
   .strict()
   .typeError('A name is text.')
   .required('Give an e-mail address.')
-  .max(254, 'An e-mail address has 254 characters at most.')
+  .test(
+    'length',
+    'An e-mail address has 254 characters at most.',
+    // Some letters are longer in lower case, as which it is kept.
+    (value) => (value ?? '').toLowerCase().length <= 254,
+  )
   .matches(/^[^\s@]+@[^\s@]+\.[^\s@]+$/, 'That is not written as an e-mail address.');
 const password = string()
   .strict()

@@ -52,6 +52,8 @@ export interface TodoView {
   turns: Turn[];
   /** So many times a period: how many. */
   quota: number | null;
+  /** In words, why it cannot be worked out; null, as a rule. */
+  wrong: string | null;
 }
 
 /** The answer to an action, and what of it a person sees in place. */
@@ -132,6 +134,8 @@ export interface OverviewContent {
   late: OverviewItem[];
   today: OverviewItem[];
   soon: OverviewItem[];
+  /** How many more there are of each; absent where all are named. */
+  more?: { late: number; today: number; soon: number };
 }
 
 /** How what was said went out in one way. */
@@ -205,12 +209,15 @@ export interface OutboxView {
 
 /** What a link in a message is about, for who has the link. */
 export interface FinishView {
-  /** Whether it can be used, was used, has expired, or its time has ended or is no more. */
-  state: 'open' | 'used' | 'expired' | 'ended';
+  /**
+   * Whether it can be used, was used just now, is over (used before, or expired: then nothing else is
+   * said), or its time has ended or is no more.
+   */
+  state: 'open' | 'done' | 'over' | 'ended';
   title: string;
   due: LocalMoment | null;
   today: LocalDate;
-  /** Once it was used: when the to-do is back again; null where it is not. */
+  /** Now that it was used: when the to-do is back again; null where it is not. */
   next: Ahead | null;
 }
 

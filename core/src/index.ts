@@ -1,4 +1,5 @@
 export * from './errors.ts';
+export { chance } from './chance.ts';
 export * from './calendar/day.ts';
 export * from './calendar/time.ts';
 export * from './calendar/span.ts';
@@ -46,6 +47,7 @@ export { begin, beginLongAgo } from './series/begin.ts';
 export { MOST_NOTE, deed, type Deed, type Deeded, type TimeDeed } from './series/actions.ts';
 export type { ChangeDeed } from './series/changes.ts';
 export * from './series/record.ts';
+export { Life } from './series/life.ts';
 export * from './series/forecast.ts';
 export * from './series/putOff.ts';
 export * from './series/rehearse.ts';

@@ -14,10 +14,14 @@ export interface Config {
   sessionSecret: string;
   /** Whether cookies go over HTTPS alone, behind a proxy that is trusted for it. */
   secure: boolean;
+  /** With `secure`: the addresses of the proxies that are believed, as Express takes them. */
+  proxy: string[];
   /** The folder with the built app, or null to serve the API alone. */
   web: string | null;
   /** Whether the time can be set over HTTP: for tests, never on a machine that others reach. */
   testClock: boolean;
+  /** Whether the clock is compared with the database's: always, but with the test clock. */
+  compareClocks: boolean;
   /** With the test clock: the time at which it stands at first. */
   testNow: Instant | null;
   /** With the test clock: by how many milliseconds it runs ahead of the machine's. */
@@ -47,8 +51,10 @@ export function configFrom(env: NodeJS.ProcessEnv): Config {
     publicUrl: publicUrl(env.PUBLIC_URL),
     sessionSecret: env.SESSION_SECRET ?? storedSecret(env.DATA_DIR ?? '.data'),
     secure: env.SECURE === '1',
+    proxy: (env.PROXY ?? 'loopback').split(',').map((address) => address.trim()),
     web: env.WEB_DIR ?? null,
     testClock: env.TEST_CLOCK === '1',
+    compareClocks: env.TEST_CLOCK !== '1',
     testNow: env.TEST_CLOCK === '1' && env.TEST_NOW ? parseInstant(env.TEST_NOW, 'TEST_NOW') : null,
     testShift: env.TEST_CLOCK === '1' ? Number(env.TEST_SHIFT ?? 0) : 0,
     signInTries: Number(env.SIGN_IN_TRIES ?? 10),

@@ -1,5 +1,6 @@
 import type { AddressInfo } from 'node:net';
 import type { Server } from 'node:http';
+import { makeAgreement } from './clock/agreement.ts';
 import { makeClock, type Clock } from './clock/clock.ts';
 import { systemNow, type Now } from './clock/now.ts';
 import type { Config } from './config.ts';
@@ -10,6 +11,7 @@ import type { Linked } from './demo/said.ts';
 import { loadDemo } from './demo/load.ts';
 import { makeApp } from './http/app.ts';
 import { logFor } from './log.ts';
+import { restMachine, startMachine } from './machine/machine.ts';
 import { openDatabase, type Database } from './store/database.ts';
 import { migrate } from './store/migrate.ts';
 
@@ -29,7 +31,13 @@ export async function startServer(config: Config): Promise<Running> {
   const now = systemNow(config.testShift);
   now.set(config.testNow);
   await migrate(db.sequelize);
+  startMachine();
   let tell: (userId: string) => void = () => undefined;
+  const agreement = makeAgreement(db, now, log);
+  if (config.compareClocks) {
+    await agreement.ask();
+    agreement.start();
+  }
   const clock = makeClock(db, now, log, (userId) => tell(userId));
   const links = makeLinks(config.sessionSecret);
   let url = '';
@@ -42,8 +50,9 @@ export async function startServer(config: Config): Promise<Running> {
     links,
     base,
   });
-  const { app, live, close } = makeApp({ config, db, clock, sender, links, now, log });
+  const { app, live, close } = makeApp({ config, db, clock, agreement, sender, links, now, log });
   tell = live.tell;
+  db.report = (todo, error) => log.error({ todo, err: error }, 'a to-do could not be worked out');
   db.onSaid = (userId) => {
     live.tell(userId);
     sender.wake();
@@ -67,11 +76,13 @@ export async function startServer(config: Config): Promise<Running> {
     async stop() {
       const closed = new Promise((resolve) => server.close(resolve));
       close();
+      agreement.stop();
       server.closeIdleConnections();
       await clock.stop();
       await sender.stop();
       await closed;
       await db.close();
+      await restMachine();
     },
   };
 }

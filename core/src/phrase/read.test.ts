@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { parseDay } from '../calendar/day.ts';
-import { chance } from '../rule/check/random.ts';
+import { chance } from '../chance.ts';
 import { checkSeries } from '../series/check.ts';
 import type { Series } from '../series/definition.ts';
 import { read } from './read.ts';

@@ -3,11 +3,10 @@ import { dayOf, formatDay, parseDay } from '../calendar/day.ts';
 import type { Instant } from '../calendar/zone.ts';
 import { CoreError } from '../errors.ts';
 import type { Deed } from './actions.ts';
-import { advance, hasEnded, wakeAt } from './advance.ts';
+import { hasEnded, wakeAt } from './advance.ts';
 import { begin } from './begin.ts';
 import { checkSeries } from './check.ts';
-import type { Occurrence, Progress } from './progress.ts';
-import { take, undo, type Entry } from './record.ts';
+import { Life } from './life.ts';
 import { checkSettings } from './settings.ts';
 import type { Series } from './definition.ts';
 import { plannerOf, type Planner } from './slots.ts';
@@ -138,54 +137,23 @@ const anyGiven: fc.Arbitrary<Given[]> = fc
   .array(fc.record({ at: anyMoment, deed: anyDeed }), { maxLength: 8 })
   .map((given) => given.sort((a, b) => a.at - b.at));
 
-/** The whole record of a to-do: what was kept of each outcome, and where it stands. */
-class Played {
-  progress: Progress;
-  times = new Map<number, Occurrence>();
-  log: Entry[] = [];
-  readonly planner: Planner;
-
+/** A life from the same beginning, in which what is refused changes nothing. */
+class Played extends Life {
   constructor({ series, planner }: Setting) {
-    this.planner = planner;
-    this.progress = begin(planner, series, ORIGIN);
+    super(planner, { series, at: ORIGIN });
   }
 
-  pass(until: Instant) {
-    const course = advance(this.planner, this.progress, until);
-    this.progress = course.progress;
-    for (const time of [...course.ended, ...course.progress.open])
-      this.times.set(time.number, time);
-  }
-
-  /** Does it; what is refused changes nothing. */
-  do({ at, deed }: Given) {
-    const step = { key: String(this.log.length), at, deed };
+  play({ at, deed }: Given) {
     try {
-      const outcome = take(this.planner, this.progress, step, [...this.times.values()]);
-      this.apply(outcome, this.log.length);
+      this.do({ key: String(this.log.length), at, deed });
     } catch (error) {
       if (!(error instanceof CoreError)) throw error;
       this.pass(at);
     }
   }
 
-  undo(index: number, now: Instant) {
-    this.apply(undo(this.planner, this.log.slice(index), now), index);
-  }
-
-  private apply(outcome: ReturnType<typeof take>, tail: number) {
-    this.progress = outcome.progress;
-    this.log = [...this.log.slice(0, tail), ...outcome.entries];
-    for (const number of [...this.times.keys()])
-      if (number >= outcome.from || outcome.gone.includes(number)) this.times.delete(number);
-    for (const time of outcome.times) this.times.set(time.number, time);
-  }
-
   get state() {
-    return {
-      progress: this.progress,
-      times: [...this.times.values()].sort((a, b) => a.number - b.number),
-    };
+    return { progress: this.progress, times: [...this.times].sort((a, b) => a.number - b.number) };
   }
 }
 
@@ -201,21 +169,21 @@ test('advancing in one leap, in random steps or day by day gives the same', () =
         const steps = new Played(plan);
         const daily = new Played(plan);
         const deeds = given.filter(({ at }) => at <= end);
-        for (const it of deeds) leap.do(it);
+        for (const it of deeds) leap.play(it);
         leap.pass(end);
         const events = [...deeds, ...stops.filter((at) => at <= end)].sort(
           (a, b) => atOf(a) - atOf(b),
         );
         for (const it of events)
           if (typeof it === 'number') steps.pass(it);
-          else steps.do(it);
+          else steps.play(it);
         steps.pass(end);
         let next = 0;
         for (let at = ORIGIN - 30 * 24 * HOUR; at <= end; at += 24 * HOUR) {
-          for (; next < deeds.length && deeds[next]!.at < at; next++) daily.do(deeds[next]!);
+          for (; next < deeds.length && deeds[next]!.at < at; next++) daily.play(deeds[next]!);
           daily.pass(at);
         }
-        for (; next < deeds.length; next++) daily.do(deeds[next]!);
+        for (; next < deeds.length; next++) daily.play(deeds[next]!);
         daily.pass(end);
         expect(steps.state).toEqual(leap.state);
         expect(daily.state).toEqual(leap.state);
@@ -255,22 +223,22 @@ test('undo gives what would have been without the step, or says why it cannot', 
       const did: Given[] = [];
       for (const it of deeds) {
         const before = played.log.length;
-        played.do(it);
+        played.play(it);
         if (played.log.length > before) did.push(it);
       }
       played.pass(end);
       if (!did.length) return;
       const index = which % did.length;
       const without = new Played(plan);
-      for (const it of did.filter((_, i) => i !== index)) without.do(it);
+      for (const it of did.filter((_, i) => i !== index)) without.play(it);
       without.pass(end);
       if (without.log.length < did.length - 1) {
-        expect(() => played.undo(index, end)).toThrow(
+        expect(() => played.undo(played.log[index]!.step.key, end)).toThrow(
           expect.objectContaining({ code: 'undo.conflict' }),
         );
         return;
       }
-      played.undo(index, end);
+      played.undo(played.log[index]!.step.key, end);
       undone++;
       expect(played.state).toEqual(without.state);
     }),
@@ -291,7 +259,7 @@ test('with latest at most one unmoved time is open, no slot opens twice, what en
       const { count, open } = begin(plan.planner, plan.series, ORIGIN);
       const unrecorded = count - open.length;
       for (const it of given) {
-        played.do(it);
+        played.play(it);
         const { times, progress } = played.state;
         for (const time of times) {
           const was = ended.get(time.number);

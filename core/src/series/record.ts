@@ -70,26 +70,36 @@ export function take(
   return goThrough(planner, progress, past, [step], step.at, step);
 }
 
+/** The last of what was done to a to-do, to be gone through again. */
+export interface Tail {
+  /** The steps in order. */
+  entries: readonly Entry[];
+  /** Whether nothing was done before them. */
+  isAll: boolean;
+  /** Ended times, as they are now, that the steps may mean: those of the slots that they name. */
+  past: readonly Occurrence[];
+}
+
 /**
  * Enters a step at an earlier moment (R7, `when`): everything after it is computed as though it
- * had been entered then. `tail` holds, in order, the last step before that moment, if there is
- * one, and all later ones; without one the to-do is computed anew from when it came to be.
+ * had been entered then. `tail` holds the last step before that moment, if there is one, and all
+ * later ones; without one the to-do is computed anew from when it came to be.
  * @throws CoreError `when.conflict` when a later step would no longer find its time.
  */
 export function takeEarlier(
   planner: Planner,
   born: Born,
-  tail: readonly Entry[],
+  tail: Tail,
   step: Step,
   now: Instant,
 ): Outcome {
-  const first = tail[0];
+  const first = tail.entries[0];
   const hasBase = first !== undefined && first.step.at <= step.at;
   const base = hasBase ? first.before : beginningOf(planner, born, step.at);
-  const steps = tail.map((entry) => entry.step);
+  const steps = tail.entries.map((entry) => entry.step);
   const at = steps.findIndex((other) => other.at > step.at);
   steps.splice(at < 0 ? steps.length : at, 0, step);
-  const outcome = goThrough(planner, base, originals(tail), steps, now, step);
+  const outcome = goAgain(planner, base, tail, steps, now, step);
   const lost = outcome.lost.filter((key) => key !== step.key);
   if (lost.length)
     throw new CoreError(
@@ -102,22 +112,47 @@ export function takeEarlier(
 
 /**
  * Takes a step back (R14): the result is as if it had never happened. `tail` holds that step and
- * all later ones, in order.
+ * all later ones.
  * @throws CoreError `undo.conflict` when a later step depends on it.
  */
-export function undo(planner: Planner, tail: readonly Entry[], now: Instant): Outcome {
-  const [gone, ...later] = tail;
+export function undo(planner: Planner, born: Born, tail: Tail, now: Instant): Outcome {
+  const [gone, ...later] = tail.entries;
   if (!gone) throw new CoreError('undo.nothing', 'undo', 'There is nothing to undo.');
   const steps = later.map((entry) => entry.step);
-  const outcome = goThrough(planner, gone.before, originals(tail), steps, now);
+  // The first one, done before the to-do was made, had moved its beginning.
+  const isMoved = tail.isAll && gone.step.at < born.at;
+  const base = isMoved ? beginningOf(planner, born, steps[0]?.at) : gone.before;
+  const outcome = goAgain(planner, base, tail, steps, now);
   if (outcome.lost.length)
     throw new CoreError(
       'undo.conflict',
       'undo',
       'Something done later depends on it: undo that first.',
     );
-  if (gone.touched && !outcome.times.some((time) => time.number === gone.touched!.number))
-    outcome.times.push(gone.touched);
+  return outcome;
+}
+
+/**
+ * Goes through steps again from a state before them. Ended times that the tail had changed are what
+ * they were at that state, unless the steps change them again.
+ */
+function goAgain(
+  planner: Planner,
+  base: Progress,
+  { entries, past }: Tail,
+  steps: readonly Step[],
+  now: Instant,
+  fresh: Step | null = null,
+): Outcome {
+  const hadEnded = (time: Occurrence) =>
+    time.number < base.number && !base.open.some(({ number }) => number === time.number);
+  const changed = originals(entries).filter(hadEnded);
+  const isChanged = new Set(changed.map(({ number }) => number));
+  const others = past.filter((time) => hadEnded(time) && !isChanged.has(time.number));
+  const outcome = goThrough(planner, base, [...others, ...changed], steps, now, fresh);
+  const numbers = new Set(outcome.times.map(({ number }) => number));
+  outcome.times.push(...changed.filter(({ number }) => !numbers.has(number)));
+  outcome.times.sort((a, b) => a.number - b.number);
   return outcome;
 }
 
@@ -148,8 +183,6 @@ function goThrough(
   fresh: Step | null = null,
 ): Outcome {
   const ended = new Map<number, Occurrence>();
-  // Later numbers are of times that the steps bring about anew, or no longer.
-  const before = past.filter((time) => time.number < base.number);
   const keep = (times: readonly Occurrence[]) => {
     for (const time of times) ended.set(time.number, time);
   };
@@ -161,7 +194,9 @@ function goThrough(
     const course = advance(planner, progress, step.at);
     keep(course.ended);
     progress = course.progress;
-    const known = [...ended.values(), ...before.filter((time) => !ended.has(time.number))];
+    const known = [...past.filter((time) => !ended.has(time.number)), ...ended.values()].sort(
+      (a, b) => a.number - b.number,
+    );
     const result = tried(() => deed(planner, progress, step.deed, step.at, known), step !== fresh);
     if (!result) {
       lost.push(step.key);

@@ -6,19 +6,10 @@ import type { Deed } from './actions.ts';
 import { hasEnded, wakeAt } from './advance.ts';
 import { checkSeries } from './check.ts';
 import { startDay, type Series } from './definition.ts';
-import { inOrder } from './openTimes.ts';
 import { forecast, nextDue, type Ahead } from './forecast.ts';
-import type { Occurrence, Progress, Status } from './progress.ts';
-import {
-  beginningOf,
-  pass,
-  take,
-  takeEarlier,
-  undo,
-  type Born,
-  type Entry,
-  type Outcome,
-} from './record.ts';
+import { Life } from './life.ts';
+import type { Occurrence, Status } from './progress.ts';
+import type { Born } from './record.ts';
 import { hasReminders, remindersIn, type Reminding } from './reminding.ts';
 import { checkSettings, type Settings } from './settings.ts';
 import { plannerOf, type Planner } from './slots.ts';
@@ -89,32 +80,22 @@ export function rehearse(it: Rehearsal): Rehearsed {
   }));
   const born = bornOf(it, series, planner, [until, ...steps.map((step) => step.instant)]);
 
-  let progress: Progress = beginningOf(planner, born);
-  let log: Entry[] = [];
+  const life = new Life(planner, born);
   const order: string[] = [];
-  const times = new Map<number, Occurrence>();
-  const keep = (outcome: Outcome, tail: number) => {
-    progress = outcome.progress;
-    log = [...log.slice(0, tail), ...outcome.entries];
-    for (const number of [...times.keys()])
-      if (number >= outcome.from || outcome.gone.includes(number)) times.delete(number);
-    for (const time of outcome.times) times.set(time.number, time);
-  };
-
   const said: Reminding[] = [];
   let saidThrough = born.at;
   const sayUpTo = (to: Instant) => {
-    if (to > saidThrough && hasReminders(progress))
-      said.push(...remindersIn(planner, progress, settings, saidThrough, to));
+    if (to > saidThrough && hasReminders(life.progress))
+      said.push(...remindersIn(planner, life.progress, settings, saidThrough, to));
     saidThrough = Math.max(saidThrough, to);
   };
   /** Lets time pass, and says on the way what there is to say: it stands as it is between two wakings. */
   const letPass = (to: Instant) => {
     for (;;) {
-      const wake = hasReminders(progress) ? (wakeAt(planner, progress) ?? to) : to;
+      const wake = hasReminders(life.progress) ? (wakeAt(planner, life.progress) ?? to) : to;
       const at = Math.min(to, Math.max(wake, saidThrough + 1));
       sayUpTo(at - 1);
-      keep(pass(planner, progress, at), log.length);
+      life.pass(at);
       sayUpTo(at);
       if (at === to) return;
     }
@@ -124,10 +105,8 @@ export function rehearse(it: Rehearsal): Rehearsed {
     if (step.instant > until) break;
     letPass(step.instant);
     if (step.do === 'undo') {
-      const at = log.findIndex((entry) => entry.step.key === order.at(-1));
-      if (at < 0) continue;
-      keep(undo(planner, log.slice(at), step.instant), at);
-      order.pop();
+      const last = order.pop();
+      if (last !== undefined) life.undo(last, step.instant);
       continue;
     }
     const deed = deedOf(step);
@@ -135,37 +114,21 @@ export function rehearse(it: Rehearsal): Rehearsed {
       step.when === undefined ? step.instant : parseInstant(step.when, `steps.${step.key}.when`);
     if (when > step.instant)
       throw new CoreError('when.future', `steps.${step.key}.when`, 'A finish cannot lie ahead.');
-    if (when < step.instant) {
-      const at = Math.max(
-        0,
-        log.findLastIndex((entry) => entry.step.at <= when),
-      );
-      const outcome = takeEarlier(
-        planner,
-        born,
-        log.slice(at),
-        { key: step.key, at: when, deed },
-        step.instant,
-      );
-      keep(outcome, at);
-      if (!outcome.lost.includes(step.key)) order.push(step.key);
-      continue;
-    }
-    const outcome = take(planner, progress, { key: step.key, at: when, deed }, [...times.values()]);
-    keep(outcome, log.length);
-    if (outcome.entries.length) order.push(step.key);
+    const did = { key: step.key, at: when, deed };
+    const found = when < step.instant ? life.doEarlier(did, step.instant) : life.do(did);
+    if (found) order.push(step.key);
   }
   letPass(until);
 
   return {
-    times: [...times.values()].sort(inOrder).map(shownTime),
-    ended: hasEnded(planner, progress),
-    next: nextDue(planner, progress),
+    times: life.times.map(shownTime),
+    ended: hasEnded(planner, life.progress),
+    next: nextDue(planner, life.progress),
     reminders: said.map(({ slot, at }) => ({ slot, at: formatInstant(at) })),
     ...(it.ahead === undefined
       ? {}
       : {
-          ahead: forecast(planner, progress, until, parseDay(it.ahead, 'ahead')).map(
+          ahead: forecast(planner, life.progress, until, parseDay(it.ahead, 'ahead')).map(
             ({ due, kind }) => ({ due, kind }),
           ),
         }),

@@ -3,14 +3,15 @@ import type { Instant, Settings } from '@back-again/core';
 import type { Log } from '../log.ts';
 import type { Database } from '../store/database.ts';
 import { earliest } from '../store/earliest.ts';
-import { catchUpMany, todoOf, type Todo } from '../store/todos.ts';
+import { readyFor } from '../machine/machine.ts';
+import { catchUpMany } from '../store/catchUp.ts';
+import { rest } from '../store/following.ts';
+import { todoOf } from '../store/todos.ts';
 import { makeLoop, type Loop } from './loop.ts';
 import type { Now } from './now.ts';
 import { sayOverviews } from './overviews.ts';
 
 const BATCH = 50;
-/** How long a to-do that could not be advanced is left alone before it is tried again. */
-const REST = 3600_000;
 
 /** What happens by itself: opening, rolling over, ending as missed, speaking up. A tick gives how many to-dos it advanced. */
 export type Clock = Loop;
@@ -28,7 +29,7 @@ export function makeClock(
 ): Clock {
   async function advanceSome(
     at: Instant,
-  ): Promise<{ taken: number; advanced: number; users: Set<string> }> {
+  ): Promise<{ more: boolean; advanced: number; users: Set<string> }> {
     return db.transaction(async (transaction) => {
       const rows = await db.series.findAll({
         where: { wakeAt: { [Op.lte]: new Date(at) }, removedAt: null },
@@ -43,18 +44,10 @@ export function makeClock(
         transaction,
       );
       const todos = rows.map((row) => todoOf(row, settings.get(row.userId)!));
-      const failed: Todo[] = [];
-      const advanced = await catchUpMany(db, todos, at, transaction, (todo, error) => {
-        log.error({ todo: todo.row.id, err: error }, 'a to-do could not be advanced');
-        failed.push(todo);
-      });
-      for (const { row } of failed)
-        await db.series.update(
-          { wakeAt: new Date(at + REST) },
-          { where: { userId: row.userId, id: row.id }, transaction },
-        );
+      const { done, failed, left } = await catchUpMany(db, todos, at, transaction);
+      await rest(db, failed, at, transaction);
       const users = new Set(rows.map((row) => row.userId));
-      return { taken: rows.length, advanced, users };
+      return { more: rows.length === BATCH || left > 0, advanced: done, users };
     });
   }
 
@@ -67,17 +60,18 @@ export function makeClock(
       where: { id: [...new Set(ids)] },
       transaction,
     });
+    for (const { settings } of users) await readyFor(settings);
     return new Map(users.map((user) => [user.id, user.settings]));
   }
 
   return makeLoop(log, now, {
     name: 'the clock',
     async batch() {
-      const { taken, advanced, users } = await advanceSome(now());
+      const { more, advanced, users } = await advanceSome(now());
       for (const user of users) tell(user);
-      return { done: advanced, more: taken === BATCH };
+      return { done: advanced, more };
     },
-    after: () => sayOverviews(db, now()),
+    after: () => sayOverviews(db, log, now()),
     async nextAt() {
       const next = await Promise.all([
         earliest(db.series, 'wakeAt', { removedAt: null }),

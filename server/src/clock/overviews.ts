@@ -1,6 +1,8 @@
 import { Op } from 'sequelize';
 import { daysLate, lastOverview, pauseOn, type Instant } from '@back-again/core';
 import type { OverviewContent, OverviewItem, TimeView, TodoView } from '@back-again/contract';
+import type { Log } from '../log.ts';
+import { readyFor } from '../machine/machine.ts';
 import type { Database } from '../store/database.ts';
 import type { UserRow } from '../store/models.ts';
 import { overviewOf, writeDrafts } from '../store/notices.ts';
@@ -8,16 +10,28 @@ import { overviewAfter } from '../store/users.ts';
 import { todayView } from '../store/views.ts';
 
 const BATCH = 20;
+/** How long a person’s overview that could not be said is left alone before it is tried again. */
+const REST = 3600_000;
+/** So many to-dos of each kind are named. */
+const MOST_NAMED = 50;
 
 /** Says the morning overviews that are due, each by one server alone; after an outage the last one. */
-export async function sayOverviews(db: Database, now: Instant): Promise<void> {
+export async function sayOverviews(db: Database, log: Log, now: Instant): Promise<void> {
   for (;;) {
     const users = await db.users.findAll({
       where: { overviewAt: { [Op.lte]: new Date(now) } },
       order: [['overviewAt', 'ASC']],
       limit: BATCH,
     });
-    for (const user of users) await sayTo(db, user, now);
+    for (const user of users)
+      try {
+        await readyFor(user.settings);
+        await sayTo(db, user, now);
+      } catch (error) {
+        // It rests, and holds up nobody else.
+        log.error({ user: user.id, err: error }, 'a morning overview could not be said');
+        await db.users.update({ overviewAt: new Date(now + REST) }, { where: { id: user.id } });
+      }
     if (users.length < BATCH) return;
   }
 }
@@ -52,17 +66,31 @@ async function contentOf(
   // What was brought to today is for today.
   const isLate = ({ due, plan, planBy }: TimeView) =>
     daysLate({ due }, today, settings) > 0 && !(planBy === 'person' && plan === today);
-  const content: OverviewContent = {
+  const late = times.filter(({ time }) => isLate(time)).map(itemOf);
+  const forToday = [
+    ...times.filter(({ time }) => !isLate(time)).map(itemOf),
+    ...later.map(({ todo, ahead }) => itemOf({ todo, time: ahead })),
+  ].sort((a, b) => ((a.due ?? '') < (b.due ?? '') ? -1 : 1));
+  const back = soon.flatMap((todo) => (todo.next ? [itemOf({ todo, time: todo.next })] : []));
+  return late.length + forToday.length + back.length
+    ? bounded(day, { late, today: forToday, soon: back })
+    : null;
+}
+
+/** An overview that names the first so many of each kind, and says how many more there are. */
+function bounded(
+  day: string,
+  { late, today, soon }: Pick<OverviewContent, 'late' | 'today' | 'soon'>,
+): OverviewContent {
+  const over = (items: readonly OverviewItem[]) => Math.max(0, items.length - MOST_NAMED);
+  const more = { late: over(late), today: over(today), soon: over(soon) };
+  return {
     day,
-    late: times.filter(({ time }) => isLate(time)).map(itemOf),
-    today: [
-      ...times.filter(({ time }) => !isLate(time)).map(itemOf),
-      ...later.map(({ todo, ahead }) => itemOf({ todo, time: ahead })),
-    ].sort((a, b) => ((a.due ?? '') < (b.due ?? '') ? -1 : 1)),
-    soon: soon.flatMap((todo) => (todo.next ? [itemOf({ todo, time: todo.next })] : [])),
+    late: late.slice(0, MOST_NAMED),
+    today: today.slice(0, MOST_NAMED),
+    soon: soon.slice(0, MOST_NAMED),
+    ...(more.late + more.today + more.soon ? { more } : {}),
   };
-  const { late, today: forToday, soon: back } = content;
-  return late.length + forToday.length + back.length ? content : null;
 }
 
 const itemOf = (it: { todo: TodoView; time: { due: string | null } }): OverviewItem => ({

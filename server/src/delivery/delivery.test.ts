@@ -311,13 +311,28 @@ test('a link finishes its time without signing in, once', async () => {
   // Looking at it has changed nothing.
   expect((await client.page(todo)).todo.done).toBe(1);
   const { body } = await stranger.send<FinishView>('POST', link, {});
-  expect(body).toMatchObject({ state: 'used', next: { due: '2027-06-30' } });
-  await stranger.send('POST', link, {});
+  expect(body).toMatchObject({ state: 'done', next: { due: '2027-06-30' } });
+  const over = { state: 'over', title: '', due: null, today: '2027-06-16', next: null };
+  expect((await stranger.send('POST', link, {})).body).toEqual(over);
   const page = await client.page(todo);
   expect(page.todo.done).toBe(2);
   await client.act({ do: 'undo', id: randomUUID(), of: page.record[0]!.action! });
-  expect(await look()).toMatchObject({ state: 'used' });
+  expect(await look()).toEqual(over);
   await stranger.send('POST', link, {});
+  expect((await client.page(todo)).todo.done).toBe(1);
+});
+
+test('a link is used by its own action alone: the id of its message is of no use to others', async () => {
+  const client = await someone();
+  const todo = await client.write('Send the log on 3 June, remind me at 9');
+  await at('2027-06-03T08:00:00Z');
+  const token = await linkIn(client);
+  const [id] = token.split('.') as [string];
+  await client.act({ do: 'note', id, todo, note: 'With the engine hours' });
+  const link = `/finish/${token}`;
+  const stranger = new Client(server.url);
+  expect((await stranger.send('GET', link)).body).toMatchObject({ state: 'open' });
+  expect((await stranger.send('POST', link, {})).body).toMatchObject({ state: 'done' });
   expect((await client.page(todo)).todo.done).toBe(1);
 });
 
@@ -340,7 +355,7 @@ test('a link expires after a week, is of no use once its time has ended, and can
   ])
     expect((await post(made)).body.error).toMatchObject({ code: 'link.none' });
   await at('2027-06-10T08:00:00Z');
-  expect((await post(token)).body.state).toBe('expired');
+  expect((await post(token)).body).toMatchObject({ state: 'over', title: '', due: null });
   server.now.set(parseInstant('2027-06-05T08:00:00Z'));
   await client.act({ do: 'skip', id: randomUUID(), todo });
   expect((await post(token)).body.state).toBe('ended');

@@ -8,8 +8,11 @@ export const LINK_LASTS = 7 * 86_400_000;
 export interface Links {
   /** The token of a message that was decided at this moment. */
   token(messageId: string, decidedAt: Instant): string;
-  /** The message that a token is of, and when it expires; null where it was not made here. */
-  opened(token: string): { messageId: string; expires: Instant } | null;
+  /**
+   * The message that a token is of, when it expires, and the id of the action that it takes; null where
+   * it was not made here.
+   */
+  opened(token: string): { messageId: string; expires: Instant; actionId: string } | null;
 }
 
 /** The text of a message with its links: to the time that it is about, or to today. */
@@ -37,6 +40,14 @@ const ID = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/u;
 export function makeLinks(secret: string): Links {
   const key = createHmac('sha256', secret).update('links in messages').digest();
   const sign = (text: string) => createHmac('sha256', key).update(text).digest();
+  /** An id in the form of a UUID, version 8 (RFC 9562 §5.8), that only this installation can give. */
+  const actionOf = (id: string) => {
+    const digits = sign(`finish ${id}`).toString('hex').slice(0, 32);
+    const [a, b, c, d, e] = [0, 8, 13, 17, 20].map((from, i) =>
+      digits.slice(from, [8, 12, 16, 20, 32][i]),
+    );
+    return `${a}-${b}-8${c}-8${d}-${e}`;
+  };
   return {
     token(messageId, decidedAt) {
       const text = `${messageId}.${Math.floor((decidedAt + LINK_LASTS) / 1000).toString(36)}`;
@@ -48,7 +59,7 @@ export function makeLinks(secret: string): Links {
       const wanted = sign(`${id}.${expires}`);
       const got = Buffer.from(signature, 'base64url');
       if (wanted.length !== got.length || !timingSafeEqual(wanted, got)) return null;
-      return { messageId: id, expires: parseInt(expires, 36) * 1000 };
+      return { messageId: id, expires: parseInt(expires, 36) * 1000, actionId: actionOf(id) };
     },
   };
 }

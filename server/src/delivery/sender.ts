@@ -1,12 +1,13 @@
 import { Op, type Transaction } from 'sequelize';
-import { advance, type Instant } from '@back-again/core';
+import type { Instant } from '@back-again/core';
 import { makeLoop, type Loop } from '../clock/loop.ts';
 import type { Now } from '../clock/now.ts';
 import type { Log } from '../log.ts';
 import type { Database } from '../store/database.ts';
 import { earliest } from '../store/earliest.ts';
 import type { MessageRow, NoticeRow, SeriesRow, UserRow } from '../store/models.ts';
-import { stillHolds } from '../store/notices.ts';
+import { readyFor } from '../machine/machine.ts';
+import { standingOf } from '../store/notices.ts';
 import { todoOf } from '../store/todos.ts';
 import type { Carrier } from './carrier.ts';
 import { withLinks, type Links } from './links.ts';
@@ -18,6 +19,8 @@ const FIRST_WAIT = 10_000;
 const LONGEST_WAIT = 3 * 3600_000;
 /** A message that could not be handed over for so long is given up. */
 const GIVES_UP = 24 * 3600_000;
+/** How long one that could not be looked at is left alone. */
+const REST = 3600_000;
 
 /** Sends what waits in the outbox. A tick gives how many messages it settled. */
 export type Sender = Loop;
@@ -62,7 +65,7 @@ export function makeSender({ db, now, log, carrier, links, base }: Parts): Sende
         for (let it = left.pop(); it; it = left.pop()) {
           const notice = noticeOf(it);
           const user = userOf(it);
-          results.push(await settle(it, notice, user, todoFor(notice), at));
+          results.push(await settledOrResting(it, notice, user, todoFor(notice), at));
         }
       };
       await Promise.all(Array.from({ length: AT_ONCE }, work));
@@ -95,6 +98,19 @@ export function makeSender({ db, now, log, carrier, links, base }: Parts): Sende
     };
   }
 
+  /** What fails is reported and rests: it holds up no other message. */
+  async function settledOrResting(
+    ...given: [MessageRow, NoticeRow, UserRow, SeriesRow | null, Instant]
+  ): Promise<Settled> {
+    const [{ id, tries, why }, , , , at] = given;
+    try {
+      return await settle(...given);
+    } catch (error) {
+      log.error({ message: id, err: error }, 'a message could not be looked at');
+      return { id, state: 'waiting', tries, nextTryAt: new Date(at + REST), settledAt: null, why };
+    }
+  }
+
   /** Hands one message over, unless nothing is to be said any more. */
   async function settle(
     message: MessageRow,
@@ -112,7 +128,7 @@ export function makeSender({ db, now, log, carrier, links, base }: Parts): Sende
       settledAt: new Date(at),
       why,
     });
-    if (!holds(notice, user, row, at)) return settled('dropped', message.tries, null);
+    if (!(await holds(notice, user, row, at))) return settled('dropped', message.tries, null);
     const tries = message.tries + 1;
     const lastTry = decidedAt.getTime() + GIVES_UP;
     const address = channel === 'email' ? user.name : user.settings.phone;
@@ -130,12 +146,17 @@ export function makeSender({ db, now, log, carrier, links, base }: Parts): Sende
     }
   }
 
-  function holds(notice: NoticeRow, user: UserRow, row: SeriesRow | null, at: Instant): boolean {
+  async function holds(
+    notice: NoticeRow,
+    user: UserRow,
+    row: SeriesRow | null,
+    at: Instant,
+  ): Promise<boolean> {
     if (notice.seriesId === null) return true;
     if (!row || row.removedAt !== null) return false;
-    const todo = todoOf(row, user.settings);
-    const { progress } = advance(todo.planner, todo.progress, at);
-    return stillHolds({ ...todo, progress }, notice, at);
+    await readyFor(user.settings);
+    const standing = await standingOf(todoOf(row, user.settings), notice, null, at);
+    return standing?.holds ?? true;
   }
 
   /** Those that went alike at one go. */

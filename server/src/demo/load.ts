@@ -152,10 +152,7 @@ function moment(clock: PersonalClock, day: Day, at: string): Instant {
 
 /** Takes an action at a moment of the past, and gives the to-do as it stood then. */
 async function does(life: Life, at: Instant, action: Action): Promise<TodoView> {
-  const { todos } = await act(
-    life.db,
-    { userId: life.userId, settings: SETTINGS, now: at },
-    action,
-  );
+  const person = { userId: life.userId, settings: SETTINGS };
+  const { todos } = await act(life.db, person, () => at, action);
   return todos[0]!;
 }

@@ -1,3 +1,5 @@
+import { chance } from '@back-again/core';
+
 /** Numbers that look like chance and are the same for the same seed. */
 export interface Random {
   /** A whole number from 0 to `n` − 1. */
@@ -6,16 +8,9 @@ export interface Random {
   uuid(): string;
 }
 
-/** The generator mulberry32: 32 bits of state, good enough for made-up data (constants from memory). */
+/** Chance with ids, for made-up data. */
 export function randomFrom(seed: number): Random {
-  let state = seed >>> 0;
-  const next = () => {
-    state = (state + 0x6d2b79f5) >>> 0;
-    let t = Math.imul(state ^ (state >>> 15), 1 | state);
-    t = (t + Math.imul(t ^ (t >>> 7), 61 | t)) ^ t;
-    return ((t ^ (t >>> 14)) >>> 0) / 4294967296;
-  };
-  const below = (n: number) => Math.floor(next() * n);
+  const below = chance(seed);
   return {
     below,
     uuid() {

@@ -1,5 +1,4 @@
 import { Router, type Request } from 'express';
-import { rateLimit } from 'express-rate-limit';
 import {
   registerSchema,
   settingsSchema,
@@ -8,13 +7,16 @@ import {
   type SessionView,
 } from '@back-again/contract';
 import { DEFAULT_SETTINGS, formatInstant, type Settings } from '@back-again/core';
+import type { Database } from '../store/database.ts';
 import type { UserRow } from '../store/models.ts';
-import { holidaysFor } from '../store/plans.ts';
+import { holidaysFor } from '../machine/holidays.ts';
+import { readyFor } from '../machine/machine.ts';
 import { placesOf } from '../store/places.ts';
 import { changeSettings } from '../store/settings.ts';
-import { addUser, userWith } from '../store/users.ts';
-import { signedIn, type Context } from './context.ts';
+import { addUser, plainName, userWith } from '../store/users.ts';
+import { personOf, type Context } from './context.ts';
 import { HttpError, checked } from './errors.ts';
+import { makeTries } from './tries.ts';
 
 export const COOKIE = 'back-again';
 
@@ -29,33 +31,22 @@ function begin(request: Request, user: UserRow): Promise<void> {
   });
 }
 
-/** Accounts, sessions and settings. */
-export function accountRoutes(context: Context): Router {
-  const { db, now, config } = context;
-  const router = Router();
-  const view = async ({
-    id,
-    name,
-    settings,
-  }: Pick<UserRow, 'id' | 'name' | 'settings'>): Promise<SessionView> => ({
-    name,
-    settings,
-    holidays: holidaysFor(settings),
-    places: await placesOf(db, id),
-  });
-  const limit = rateLimit({
-    windowMs: 15 * 60_000,
-    limit: config.signInTries,
-    skipSuccessfulRequests: true,
-    standardHeaders: 'draft-8',
-    legacyHeaders: false,
-    handler: () => {
-      throw new HttpError(429, 'session.tries', 'Too many tries. Wait a quarter of an hour.');
-    },
-  });
+type Shown = Pick<UserRow, 'id' | 'name' | 'settings'>;
+const viewOf = async (db: Database, { id, name, settings }: Shown): Promise<SessionView> => ({
+  name,
+  settings,
+  holidays: holidaysFor(settings),
+  places: await placesOf(db, id),
+});
 
-  router.post('/accounts', limit, async (request, response) => {
+/** Making an account and signing in and out: for who has no session yet, or no more. */
+export function sessionRoutes({ db, now, config, live }: Context): Router {
+  const router = Router();
+  const tries = makeTries(config.signInTries);
+
+  router.post('/accounts', async (request, response) => {
     const { name, password, zone } = checked(registerSchema, request.body);
+    await tries.counted(request);
     const user = await addUser(db, {
       name,
       password,
@@ -63,30 +54,31 @@ export function accountRoutes(context: Context): Router {
       now: now(),
     });
     await begin(request, user);
-    response.status(201).json(await view(user));
+    response.status(201).json(await viewOf(db, user));
   });
 
-  router.post('/session', limit, async (request, response) => {
+  router.post('/session', async (request, response) => {
     const { name, password } = checked(signInSchema, request.body);
-    const user = await userWith(db, name, password);
-    if (!user)
+    const user = await tries.limited(request, plainName(name), async () => {
+      const found = await userWith(db, name, password);
+      if (found) return found;
       throw new HttpError(
         401,
         'session.wrong',
         'That address and password do not go together.',
         'password',
       );
+    });
+    await readyFor(user.settings);
     await begin(request, user);
-    response.json(await view(user));
-  });
-
-  router.get('/session', async (request, response) => {
-    response.json(await view(await signedIn(context, request)));
+    response.json(await viewOf(db, user));
   });
 
   router.delete('/session', (request, response, next) => {
+    const ended = request.sessionID;
     request.session.destroy((error: unknown) => {
       if (error) return next(error);
+      live.leave(ended);
       response.clearCookie(COOKIE).status(204).end();
     });
   });
@@ -95,14 +87,22 @@ export function accountRoutes(context: Context): Router {
     const view: NowView = { now: formatInstant(now()) };
     response.json(view);
   });
+  return router;
+}
 
+/** The account of who is signed in. */
+export function accountRoutes({ db, now }: Context): Router {
+  const router = Router();
+  router.get('/session', async (_request, response) => {
+    response.json(await viewOf(db, personOf(response)));
+  });
   router.put('/settings', async (request, response) => {
-    const user = await signedIn(context, request);
+    const user = personOf(response);
     const settings = checked(settingsSchema, request.body) as Settings;
     // A region that is unknown is refused before anything changes.
-    holidaysFor(settings);
+    await readyFor(settings);
     await changeSettings(db, user, settings, now());
-    response.json(await view({ id: user.id, name: user.name, settings }));
+    response.json(await viewOf(db, { id: user.id, name: user.name, settings }));
   });
   return router;
 }

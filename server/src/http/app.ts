@@ -1,30 +1,40 @@
 import { existsSync } from 'node:fs';
 import { join } from 'node:path';
 import compression from 'compression';
-import connectSessionSequelize from 'connect-session-sequelize';
 import express, { type Express, type RequestHandler } from 'express';
 import session from 'express-session';
 import compressedStatic from 'express-static-gzip';
 import helmet from 'helmet';
-import { DataTypes } from 'sequelize';
 import type { Log } from '../log.ts';
-import { COOKIE, accountRoutes } from './account.ts';
-import type { Context } from './context.ts';
-import { HttpError, answerErrors, notFound } from './errors.ts';
+import type { Database } from '../store/database.ts';
+import { COOKIE, accountRoutes, sessionRoutes } from './account.ts';
+import { readBody } from './body.ts';
+import { personal, type Context } from './context.ts';
+import { answerErrors, notFound } from './errors.ts';
+import { makeGate } from './gate.ts';
 import { makeLive, type Live } from './live.ts';
-import { saidRoutes } from './said.ts';
+import { overHttps, sameOrigin } from './origin.ts';
+import { patience, within } from './patience.ts';
+import { finishRoutes, saidRoutes } from './said.ts';
+import { makeSessions } from './sessions.ts';
 import { testClockRoutes } from './testClock.ts';
 import { todoRoutes } from './todos.ts';
 
 const MONTH = 30 * 24 * 3600_000;
 
 /** The whole HTTP side of the server; `close` ends what it keeps running. */
-export function makeApp(given: Omit<Context, 'live'>): { app: Express; live: Live; close(): void } {
-  const { config, db, log } = given;
-  const live = makeLive(db, log);
-  const context: Context = { ...given, live };
+export function makeApp(given: Omit<Context, 'live' | 'gate' | 'sessions'>): {
+  app: Express;
+  live: Live;
+  close(): void;
+} {
+  const { config, db, log, agreement } = given;
+  const sessions = makeSessions(db, MONTH);
+  const live = makeLive(db, log, sessions.alive);
+  const context: Context = { ...given, live, sessions, gate: makeGate() };
   const app = express();
-  if (config.secure) app.set('trust proxy', 1);
+  // What a request says of where it came from is believed of the proxy alone.
+  app.set('trust proxy', config.secure ? config.proxy : false);
   app.disable('x-powered-by');
   app.use(
     helmet({
@@ -45,43 +55,31 @@ export function makeApp(given: Omit<Context, 'live'>): { app: Express; live: Liv
   app.use(compression());
   app.use(logRequests(log));
 
-  const SessionStore = connectSessionSequelize(session.Store);
-  db.sequelize.define(
-    'sessions',
-    {
-      sid: { type: DataTypes.STRING(64), primaryKey: true },
-      expires: DataTypes.DATE,
-      data: DataTypes.TEXT,
-      createdAt: DataTypes.DATE,
-      updatedAt: DataTypes.DATE,
-    },
-    { timestamps: true },
-  );
-  const store = new SessionStore({ db: db.sequelize, table: 'sessions', expiration: MONTH });
-
   const api = express.Router();
-  api.use(sameOrigin, express.json({ limit: '64kb', strict: false, type: () => true }));
+  api.use((_request, response, next) => {
+    response.set('Cache-Control', 'no-store');
+    next();
+  });
+  api.get('/health', async (_request, response) => {
+    const database = await answers(db);
+    const clock = agreement.current();
+    response.status(database ? 200 : 503).json({ ok: database && clock.isClose, database, clock });
+  });
+  api.use(patience, overHttps(config), sameOrigin(config), ...readBody);
   api.use(
     session({
       name: COOKIE,
       secret: config.sessionSecret,
-      store,
+      store: sessions.store,
       resave: false,
       saveUninitialized: false,
       rolling: true,
       cookie: { httpOnly: true, sameSite: 'lax', secure: config.secure, maxAge: MONTH },
     }),
   );
-  api.use((_request, response, next) => {
-    response.set('Cache-Control', 'no-store');
-    next();
-  });
-  api.get('/health', async (_request, response) => {
-    await db.sequelize.authenticate();
-    response.json({ ok: true });
-  });
-  api.use(accountRoutes(context), todoRoutes(context), saidRoutes(context));
+  api.use(sessionRoutes(context), finishRoutes(context));
   if (config.testClock) api.use(testClockRoutes(context));
+  api.use(personal(context), accountRoutes(context), todoRoutes(context), saidRoutes(context));
   api.use(notFound);
   app.use('/api', api);
   if (config.web) serveWeb(app, config.web);
@@ -92,22 +90,19 @@ export function makeApp(given: Omit<Context, 'live'>): { app: Express; live: Liv
     live,
     close() {
       live.stop();
-      store.stopExpiringSessions();
+      sessions.stop();
     },
   };
 }
 
-/** A request that changes something must come from this very site (OWASP, CSRF prevention: verifying origin). */
-const sameOrigin: RequestHandler = (request, _response, next) => {
-  const { origin } = request.headers;
-  const changes = !['GET', 'HEAD', 'OPTIONS'].includes(request.method);
-  if (changes && origin !== undefined && !sameHost(origin, request.headers.host))
-    throw new HttpError(403, 'origin.other', 'This request came from another site.');
-  next();
-};
-
-function sameHost(origin: string, host: string | undefined): boolean {
-  return URL.canParse(origin) && new URL(origin).host === host;
+/** Whether the database answers, within a moment. */
+async function answers({ sequelize }: Database): Promise<boolean> {
+  try {
+    await within(1500, sequelize.authenticate());
+    return true;
+  } catch {
+    return false;
+  }
 }
 
 /** The built app: its hashed files for ever, its page for every address that is not a file. */

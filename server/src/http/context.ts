@@ -1,16 +1,20 @@
-import type { Request } from 'express';
+import type { RequestHandler, Response } from 'express';
 import type { Config } from '../config.ts';
+import type { Agreeing } from '../clock/agreement.ts';
 import type { Clock } from '../clock/clock.ts';
 import type { Links } from '../delivery/links.ts';
 import type { Sender } from '../delivery/sender.ts';
 import type { Now } from '../clock/now.ts';
 import type { Log } from '../log.ts';
+import { readyFor } from '../machine/machine.ts';
 import type { Actor } from '../store/actions.ts';
 import type { Database } from '../store/database.ts';
 import type { UserRow } from '../store/models.ts';
 import { userById } from '../store/users.ts';
 import { HttpError } from './errors.ts';
+import type { Gate } from './gate.ts';
 import type { Live } from './live.ts';
+import type { Sessions } from './sessions.ts';
 
 declare module 'express-session' {
   interface SessionData {
@@ -21,33 +25,55 @@ declare module 'express-session' {
 /** What the routes work with. */
 export interface Context {
   live: Live;
+  gate: Gate;
+  sessions: Sessions;
   config: Config;
   db: Database;
   clock: Clock;
+  agreement: Agreeing;
   sender: Sender;
   links: Links;
   now: Now;
   log: Log;
 }
 
-/**
- * Who is signed in.
- * @throws HttpError 401 where nobody is, or the session has run out
- */
-export async function signedIn(context: Context, request: Request): Promise<UserRow> {
-  const id = request.session.userId;
-  const user = id === undefined ? null : await userById(context.db, id);
-  if (!user)
-    throw new HttpError(401, 'session.none', 'You are not signed in, or your session has run out.');
-  return user;
+declare module 'express-serve-static-core' {
+  interface Locals {
+    /** Who is signed in, once {@link personal} has seen to it. */
+    person?: UserRow;
+    /** Whether the request was answered that it took too long. */
+    late?: boolean;
+  }
 }
+
+/**
+ * Lets those in who are signed in, each with so many requests at a time.
+ * @throws HttpError 401 where nobody is, or the session has run out; 429
+ */
+export function personal({ db, gate }: Pick<Context, 'db' | 'gate'>): RequestHandler {
+  return async (request, response, next) => {
+    const id = request.session.userId;
+    if (id === undefined) throw NOBODY();
+    const leave = await gate.enter(id);
+    response.once('close', leave);
+    const user = await userById(db, id);
+    if (!user) throw NOBODY();
+    await readyFor(user.settings);
+    response.locals.person = user;
+    // One that stays open holds up no other.
+    if (request.path === '/events') leave();
+    next();
+  };
+}
+
+const NOBODY = () =>
+  new HttpError(401, 'session.none', 'You are not signed in, or your session has run out.');
+
+/** Who is signed in. */
+export const personOf = (response: Response): UserRow => response.locals.person!;
 
 /** Who acts, at the server's time. */
-export async function actorOf(context: Context, request: Request): Promise<Actor> {
-  return actorFor(context, await signedIn(context, request));
-}
-
-/** A person as who acts, at the server's time. */
-export function actorFor({ now }: Context, { id, settings }: UserRow): Actor {
+export function actorOf({ now }: Pick<Context, 'now'>, response: Response): Actor {
+  const { id, settings } = personOf(response);
   return { userId: id, settings, now: now() };
 }

@@ -1,4 +1,5 @@
 import type { ErrorRequestHandler, RequestHandler } from 'express';
+import { ConnectionError, TimeoutError } from 'sequelize';
 import { ValidationError, type Schema } from 'yup';
 import { CoreError } from '@back-again/core';
 import type { ApiError } from '@back-again/contract';
@@ -20,6 +21,10 @@ export class HttpError extends Error {
 
 /** Codes of the core that are not simply bad input. */
 const STATUS: Record<string, number> = {
+  'machine.long': 422,
+  'machine.behind': 503,
+  'session.busy': 429,
+  'todo.broken': 422,
   'todo.none': 404,
   'action.none': 404,
   'link.none': 404,
@@ -66,12 +71,20 @@ function asHttp(error: unknown): HttpError | null {
     );
   if (error instanceof URIError)
     return new HttpError(400, 'path.form', 'The address is not well formed.', 'path');
+  if (error instanceof ConnectionError || error instanceof TimeoutError)
+    return new HttpError(
+      503,
+      'server.slow',
+      'The database does not answer. What you did may still be kept: try again in a moment.',
+    );
   return null;
 }
 
 /** Answers every error with a code, words and a place; what was not foreseen is logged and says nothing of itself. */
 export function answerErrors(log: Log): ErrorRequestHandler {
   return (error, request, response, next) => {
+    // It was answered already that it takes too long.
+    if (response.locals.late && response.headersSent) return;
     if (response.headersSent) {
       next(error);
       return;

@@ -7,35 +7,59 @@ import type { Database } from '../store/database.ts';
 const LOOK = 400;
 /** A line now and then keeps the way open through proxies. */
 const BEAT = 20_000;
+/** So many windows of one person are told; of more the one that has listened longest is let go. */
+const MOST_WINDOWS = 10;
+
+/** A window that wants to hear at once when something of its person changed. */
+interface Window {
+  response: Response;
+  session: string;
+}
 
 /** Windows that want to hear at once when something of their person changed. */
 export interface Live {
   /** Keeps this answer open and writes to it (WHATWG HTML, server-sent events). */
-  listen(userId: string, response: Response): void;
+  listen(userId: string, session: string, response: Response): void;
   /** Something of this person changed here. */
   tell(userId: string): void;
+  /** A session has ended: its windows hear nothing more. */
+  leave(session: string): void;
   stop(): void;
 }
 
 /**
  * Tells windows of changes: of this server at once, of others on the same database by looking for
  * actions and notices that are new, while anyone listens.
+ * @param alive those of these sessions that have not ended
  */
-export function makeLive(db: Database, log: Log): Live {
-  const listening = new Map<string, Set<Response>>();
+export function makeLive(
+  db: Database,
+  log: Log,
+  alive: (sessions: readonly string[]) => Promise<ReadonlySet<string>>,
+): Live {
+  const listening = new Map<string, Set<Window>>();
   /** Up to which running number each table was looked at. */
   const seen = new Map<string, number>();
   let timer: NodeJS.Timeout | null = null;
   let stopped = false;
+  const all = () => [...listening.values()].flatMap((windows) => [...windows]);
 
   const tell = (userId: string) => {
-    for (const response of listening.get(userId) ?? []) response.write('data: changed\n\n');
+    for (const { response } of listening.get(userId) ?? []) response.write('data: changed\n\n');
   };
   const beat = setInterval(() => {
-    for (const responses of listening.values())
-      for (const response of responses) response.write(': still here\n\n');
+    for (const { response } of all()) response.write(': still here\n\n');
+    letGo().catch((error: unknown) => log.error({ err: error }, 'sessions could not be looked at'));
   }, BEAT);
   beat.unref();
+
+  /** Lets go of windows whose session has ended, here or on another server. */
+  async function letGo(): Promise<void> {
+    const windows = all();
+    if (!windows.length) return;
+    const left = await alive([...new Set(windows.map(({ session }) => session))]);
+    for (const { session, response } of windows) if (!left.has(session)) response.end();
+  }
 
   async function look(): Promise<void> {
     const users = new Set([...(await freshIn(db.actions)), ...(await freshIn(db.notices))]);
@@ -69,7 +93,7 @@ export function makeLive(db: Database, log: Log): Live {
   }
 
   return {
-    listen(userId, response) {
+    listen(userId, session, response) {
       response.set({
         'Content-Type': 'text/event-stream',
         // Compressed, it would be held back.
@@ -77,20 +101,30 @@ export function makeLive(db: Database, log: Log): Live {
         'X-Accel-Buffering': 'no',
       });
       response.write('retry: 1000\n\n');
-      const mine = listening.get(userId) ?? new Set<Response>();
-      listening.set(userId, mine.add(response));
+      const mine = listening.get(userId) ?? new Set<Window>();
+      const window = { response, session };
+      listening.set(userId, mine.add(window));
+      if (mine.size > MOST_WINDOWS) {
+        const [oldest] = mine;
+        mine.delete(oldest!);
+        // It is told, so that it does not come back by itself.
+        oldest!.response.end('event: enough\ndata: \n\n');
+      }
       response.once('close', () => {
-        mine.delete(response);
+        mine.delete(window);
         if (!mine.size && listening.get(userId) === mine) listening.delete(userId);
       });
       schedule();
     },
     tell,
+    leave(ended) {
+      for (const { session, response } of all()) if (session === ended) response.end();
+    },
     stop() {
       stopped = true;
       if (timer) clearTimeout(timer);
       clearInterval(beat);
-      for (const responses of listening.values()) for (const response of responses) response.end();
+      for (const { response } of all()) response.end();
     },
   };
 }

@@ -3,21 +3,15 @@ import type { Action, TodoPage } from '@back-again/contract';
 import {
   CoreError,
   DEFAULT_SETTINGS,
-  begin,
+  Life,
   formatDay,
   formatInstant,
   parseDay,
   parseInstant,
-  pass,
   plannerOf,
-  take,
-  undo,
   type Deed,
-  type Entry,
   type Instant,
   type Occurrence,
-  type Outcome,
-  type Progress,
   type Series,
 } from '@back-again/core';
 import { read } from '@back-again/core/reading';
@@ -47,56 +41,50 @@ const SENTENCES = [
 /** One to-do as the core alone computes it. */
 class Model {
   readonly planner = plannerOf(DEFAULT_SETTINGS);
-  progress: Progress;
-  times = new Map<number, Occurrence>();
-  log: Entry[] = [];
+  readonly life: Life;
 
   constructor(series: Series, at: Instant) {
-    this.progress = begin(this.planner, series, at);
-    this.keep(pass(this.planner, this.progress, at), 0);
+    this.life = new Life(this.planner, { series, at });
+    this.pass(at);
   }
 
   /** What the server would answer: null for done, else the code. */
   do(key: string, deed: Deed, at: Instant): string | null {
     this.pass(at);
-    try {
-      const step = { key, at, deed };
-      const outcome = take(this.planner, this.progress, step, [...this.times.values()]);
-      if (outcome.lost.length) return 'time.none';
-      this.keep(outcome, this.log.length);
-      return null;
-    } catch (error) {
-      if (error instanceof CoreError) return error.code;
-      throw error;
-    }
+    return codeOf(() => (this.life.do({ key, at, deed }) ? null : 'time.none'));
   }
 
   undo(key: string, at: Instant): string | null {
     this.pass(at);
-    const index = this.log.findIndex((entry) => entry.step.key === key);
-    try {
-      this.keep(undo(this.planner, this.log.slice(index), at), index);
+    return codeOf(() => {
+      this.life.undo(key, at);
       return null;
-    } catch (error) {
-      if (error instanceof CoreError) return error.code;
-      throw error;
-    }
+    });
   }
 
   pass(until: Instant): void {
-    this.keep(pass(this.planner, this.progress, until), this.log.length);
+    this.life.pass(until);
   }
 
-  private keep(outcome: Outcome, tail: number): void {
-    this.progress = outcome.progress;
-    this.log = [...this.log.slice(0, tail), ...outcome.entries];
-    for (const number of [...this.times.keys()])
-      if (number >= outcome.from || outcome.gone.includes(number)) this.times.delete(number);
-    for (const time of outcome.times) this.times.set(time.number, time);
+  get progress() {
+    return this.life.progress;
+  }
+
+  get times() {
+    return this.life.times;
   }
 
   get brief(): string[] {
-    return [...this.times.values()].map(briefOf).sort();
+    return this.times.map(briefOf).sort();
+  }
+}
+
+function codeOf(work: () => string | null): string | null {
+  try {
+    return work();
+  } catch (error) {
+    if (error instanceof CoreError) return error.code;
+    throw error;
   }
 }
 
@@ -111,7 +99,10 @@ const briefOf = ({ number, slot, due, plan, status, rolled, tally, part }: Brief
 function anyDeed(random: Random, model: Model, today: string): Deed {
   const slots = [
     ...model.progress.open.map(({ slot }) => slot),
-    ...[...model.times.values()].slice(-3).map(({ slot }) => slot),
+    ...[...model.times]
+      .sort((a, b) => a.number - b.number)
+      .slice(-3)
+      .map(({ slot }) => slot),
     formatDay(parseDay(today) + random.below(6)),
   ];
   const slot = random.below(3) ? { slot: slots[random.below(slots.length)]! } : {};

@@ -8,32 +8,35 @@ import {
   saidView,
   setStandIn,
 } from '../store/said.ts';
-import { actorFor, signedIn, type Context } from './context.ts';
+import { actorOf, personOf, type Context } from './context.ts';
 import { HttpError, checked } from './errors.ts';
 
-/** What was said to a person, what was sent, and the links in it. */
+/** What was said to a person, and what was sent. */
 export function saidRoutes(context: Context): Router {
-  const { db, live, links, now } = context;
+  const { db } = context;
   const router = Router();
-  router.get('/said', async (request, response) => {
-    const user = await signedIn(context, request);
-    response.json(await saidView(db, actorFor(context, user), user.seenThrough));
+
+  router.get('/said', async (_request, response) => {
+    const { seenThrough } = personOf(response);
+    response.json(await saidView(db, actorOf(context, response), seenThrough));
   });
   router.put('/said/seen', async (request, response) => {
-    const user = await signedIn(context, request);
-    await markSeen(db, user, checked(seenSchema, request.body).through);
+    await markSeen(db, personOf(response), checked(seenSchema, request.body).through);
     response.status(204).end();
   });
-  router.get('/outbox', async (request, response) => {
-    const user = await signedIn(context, request);
-    response.json(await outboxView(db, user, actorFor(context, user)));
+  router.get('/outbox', async (_request, response) => {
+    response.json(await outboxView(db, personOf(response), actorOf(context, response)));
   });
   router.put('/stand-in', async (request, response) => {
-    const user = await signedIn(context, request);
-    await setStandIn(db, user, checked(standInSchema, request.body));
+    await setStandIn(db, personOf(response), checked(standInSchema, request.body));
     response.status(204).end();
   });
+  return router;
+}
 
+/** The links in messages, for who has them: without a session. */
+export function finishRoutes({ db, live, links, now }: Context): Router {
+  const router = Router();
   const linkOf = (token: string) => {
     const link = links.opened(token);
     if (!link)
@@ -49,7 +52,7 @@ export function saidRoutes(context: Context): Router {
     response.json(await finishView(db, linkOf(request.params.token), now()));
   });
   router.post('/finish/:token', async (request, response) => {
-    const { userId, view } = await finishByLink(db, linkOf(request.params.token), now());
+    const { userId, view } = await finishByLink(db, linkOf(request.params.token), now);
     response.json(view);
     live.tell(userId);
   });

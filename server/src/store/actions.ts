@@ -1,53 +1,54 @@
-import { Op, UniqueConstraintError, type Transaction } from 'sequelize';
+import { UniqueConstraintError, type Transaction } from 'sequelize';
 import {
   CoreError,
-  begin,
   checkSeries,
   clockOf,
   formatDay,
   formatInstant,
   parseInstant,
-  take,
-  takeEarlier,
-  undo,
+  type ChangeDeed,
   type Deed,
-  type Entry,
   type Instant,
-  type Outcome,
+  type Progress,
   type Settings,
   type TimeDeed,
 } from '@back-again/core';
 import type { Action, ActionAnswer, ActionOf } from '@back-again/contract';
+import { compute } from '../machine/machine.ts';
+import { catchUp, catchUpAll, catchUpMany, lockTodos } from './catchUp.ts';
 import type { Database } from './database.ts';
-import type { ActionRow, SeriesRow, StepRow } from './models.ts';
-import { plannerFor } from './plans.ts';
 import {
-  catchUp,
-  findSeries,
-  timeOf,
-  todoOf,
-  todoView,
-  writeOutcome,
-  writeProgress,
-  type Todo,
-} from './todos.ts';
+  besideOf,
+  follow,
+  writeFollowing,
+  writeStanding,
+  writeSteps,
+  type Following,
+} from './following.ts';
+import type { ActionRow, SeriesRow, StepRow } from './models.ts';
+import { lastPlaces, logBefore, pastTimes, placed, tailFrom, type Placed } from './steps.ts';
+import { findSeries, keptOf, todoOf, todoViews, type Todo } from './todos.ts';
 
-/** Who acts, by which settings, and when. */
-export interface Actor {
+/** Who acts, by which settings. */
+export interface Person {
   userId: string;
   settings: Settings;
+}
+
+/** Who looks, and when. */
+export interface Actor extends Person {
   now: Instant;
 }
 
 /** What everything in one action shares. */
-interface Work extends Actor {
+export interface Work extends Person {
+  /** The server’s time; the moment of a step is read from it under the lock of its to-do. */
+  now: () => Instant;
   db: Database;
   transaction: Transaction;
   actionSeq: number;
   id: string;
 }
-
-const NO_TODO = () => new CoreError('todo.none', 'todo', 'There is no such to-do.');
 
 /**
  * The one way through for every change: locks what it concerns, lets it catch up, asks the core
@@ -55,36 +56,61 @@ const NO_TODO = () => new CoreError('todo.none', 'todo', 'There is no such to-do
  * nothing and is answered with how things stand.
  * @throws CoreError for what cannot be done; then nothing has changed.
  */
-export async function act(db: Database, actor: Actor, action: Action): Promise<ActionAnswer> {
+export async function act(
+  db: Database,
+  person: Person,
+  now: () => Instant,
+  action: Action,
+): Promise<ActionAnswer> {
+  await catchUpBefore(db, person, now(), action);
   try {
-    return await db.transaction(async (transaction) => {
+    const { row, todos } = await db.transaction(async (transaction) => {
       const row = await db.actions.create(
         {
-          userId: actor.userId,
+          userId: person.userId,
           id: action.id,
           do: action.do,
-          at: new Date(actor.now),
+          at: new Date(now()),
           undoes: action.do === 'undo' ? action.of : null,
           undone: false,
         },
         { transaction },
       );
-      const work: Work = { ...actor, db, transaction, actionSeq: row.seq, id: action.id };
-      return answer(actor, action, await perform(work, action));
+      const work: Work = { ...person, now, db, transaction, actionSeq: row.seq, id: action.id };
+      return { row, todos: await perform(work, action) };
     });
+    return await answer(person, now(), row, todos);
   } catch (error) {
     const before =
-      error instanceof UniqueConstraintError ? await actionOf(db, actor, action.id) : null;
+      error instanceof UniqueConstraintError ? await actionOf(db, person, action.id) : null;
     if (!before) throw error;
-    if (before.do !== action.do)
+    const { touched, todos } = await touchedBy(db, person, before);
+    if (before.do !== action.do || !isSame(action, before, touched))
       throw new CoreError('action.id', 'id', 'That id was used for another action.');
-    return answer(actor, action, await touchedBy(db, actor, before));
+    return answer(person, now(), before, todos);
   }
+}
+
+/** What lies far back is worked out before, in transactions of its own: so it is kept whatever happens. */
+async function catchUpBefore(
+  db: Database,
+  { userId, settings }: Person,
+  now: Instant,
+  action: Action,
+): Promise<void> {
+  if (action.do === 'create' || action.do === 'undo') return;
+  const ids =
+    'todo' in action
+      ? [action.todo]
+      : 'times' in action
+        ? action.times.map(({ todo }) => todo)
+        : action.todos;
+  await catchUpAll(db, userId, settings, now, ids);
 }
 
 function actionOf(
   db: Database,
-  { userId }: Actor,
+  { userId }: Person,
   id: string,
   transaction?: Transaction,
 ): Promise<ActionRow | null> {
@@ -94,24 +120,41 @@ function actionOf(
   });
 }
 
-/** The to-dos that an action changed, as they stand now. */
-async function touchedBy(db: Database, actor: Actor, action: ActionRow): Promise<Todo[]> {
-  const of = action.undoes === null ? action : await actionOf(db, actor, action.undoes);
+/** The to-dos that an action changed, by their ids, and as they stand now. */
+async function touchedBy(db: Database, person: Person, action: ActionRow) {
+  const of = action.undoes === null ? action : await actionOf(db, person, action.undoes);
   const steps = await db.steps.findAll({
-    where: { userId: actor.userId, actionSeq: of?.seq ?? action.seq },
+    attributes: ['seriesId'],
+    where: { userId: person.userId, actionSeq: of?.seq ?? action.seq },
   });
-  const rows = await findSeries(db, actor.userId, { id: steps.map((step) => step.seriesId) });
-  return rows.map((row) => todoOf(row, actor.settings));
+  const touched = new Set(steps.map((step) => step.seriesId));
+  const rows = await findSeries(db, person.userId, { id: [...touched] });
+  return { touched, todos: rows.map((row) => todoOf(row, person.settings)) };
 }
 
-function answer(actor: Actor, action: Action, todos: readonly Todo[]): ActionAnswer {
-  const clock = clockOf(actor.settings);
+/** Whether an action is the one that had its id before: the same to-do, or the same that it took back. */
+function isSame(action: Action, before: ActionRow, touched: ReadonlySet<string>): boolean {
+  if (action.do === 'undo') return before.undoes === action.of;
+  if ('todo' in action) return touched.has(action.todo);
+  if ('times' in action) return action.times.every(({ todo }) => touched.has(todo));
+  // Of several those that it makes no difference to are not touched.
+  return !action.todos || [...touched].every((id) => action.todos!.includes(id));
+}
+
+async function answer(
+  { settings }: Person,
+  now: Instant,
+  action: ActionRow,
+  todos: readonly Todo[],
+): Promise<ActionAnswer> {
+  const clock = clockOf(settings);
   const kept = todos.filter(({ row }) => row.removedAt === null);
+  const views = await todoViews(kept, now);
   return {
-    now: formatInstant(actor.now),
-    today: formatDay(clock.dayAt(actor.now)),
-    action: { id: action.id, do: action.do },
-    todos: kept.map((todo) => todoView(todo, actor.now)),
+    now: formatInstant(now),
+    today: formatDay(clock.dayAt(now)),
+    action: { id: action.id, do: action.do as Action['do'] },
+    todos: [...views.values()],
     removed: todos.filter(({ row }) => row.removedAt !== null).map(({ row }) => row.id),
   };
 }
@@ -144,45 +187,111 @@ function perform(work: Work, action: Action): Promise<Todo[]> {
   }
 }
 
-/** Locks to-dos by their ids, in one order for all, and lets them catch up. */
-async function lockTodos(work: Work, ids: readonly string[], removed = false): Promise<Todo[]> {
-  const where = { id: [...new Set(ids)], ...(removed ? {} : { removedAt: null }) };
-  const rows = await findSeries(work.db, work.userId, where, work.transaction);
-  if (rows.length !== where.id.length) throw NO_TODO();
-  const todos = rows.map((row) => todoOf(row, work.settings));
-  for (const todo of todos) await catchUp(work.db, todo, work.now, work.transaction);
+/** Locks to-dos and lets them catch up to the moment at which they are held. */
+async function locked(work: Work, ids: readonly string[], removed = false): Promise<Todo[]> {
+  const { db, transaction } = work;
+  const todos = await lockTodos(db, work, ids, transaction, removed);
+  await catchUp(db, todos, work.now(), transaction);
   return todos;
 }
 
+/** The moment of what is done to a locked to-do: never before what has happened to it already. */
+const momentOf = (work: Work, { progress }: Todo): Instant =>
+  Math.max(work.now(), progress.through ?? -Infinity);
+
 async function create(work: Work, action: ActionOf<'create'>): Promise<Todo[]> {
-  const { db, userId, now, transaction, settings } = work;
+  const { db, userId, transaction, settings } = work;
+  const now = work.now();
   const definition = checkSeries(action.series);
   const row: SeriesRow = {
     id: action.todo,
     userId,
     definition,
-    progress: begin(plannerFor(settings), definition, now),
+    progress: await compute('begin', { series: definition, settings, now }),
     wakeAt: null,
     nextDue: null,
     ended: false,
     createdAt: new Date(now),
     removedAt: null,
+    steps: 0,
   };
   if (await db.series.findOne({ where: { userId, id: row.id }, transaction }))
     throw new CoreError('todo.taken', 'todo', 'There is a to-do with that id already.');
   await db.series.create(row, { transaction });
-  await writeStep(work, row.id, { kind: 'create', at: now });
   const todo = todoOf(row, settings);
-  await catchUp(db, todo, now, transaction);
+  await writeSteps(db, [stepRow(work, todo, { kind: 'create', at: now })], transaction);
+  const { followed } = await passed(work, todo, now);
+  await writeFollowing(db, [follow(todo, followed)], transaction);
   return [todo];
+}
+
+/** Lets time pass for a to-do that has just been made: there is nothing to say of it yet. */
+async function passed(_work: Work, todo: Todo, now: Instant) {
+  const { said: _said, ...followed } = await compute('pass', {
+    todo: keptOf(todo),
+    to: now,
+    from: null,
+  });
+  return { followed };
 }
 
 type OneDeed = Exclude<Deed['do'], 'pause' | 'resume'>;
 
 async function doOne(work: Work, action: ActionOf<OneDeed>): Promise<Todo[]> {
-  const [todo] = await lockTodos(work, [action.todo]);
-  await doTo(work, todo!, deedOf(action), 'when' in action ? action.when : undefined);
+  const deed = deedOf(action);
+  const [todo] = await lockTodos(work.db, work, [action.todo], work.transaction);
+  const { failed } = await catchUpMany(work.db, [todo!], work.now(), work.transaction);
+  if (failed.length && action.do === 'end') return [await endBroken(work, todo!)];
+  if (failed.length && action.do === 'change') return [await mend(work, todo!, action)];
+  if (failed.length)
+    throw new CoreError(
+      'todo.broken',
+      'todo',
+      'This to-do cannot be worked out: change how it comes back, end it or remove it.',
+    );
+  await doTo(work, todo!, deed, 'when' in action ? action.when : undefined);
   return [todo!];
+}
+
+/** Ends a to-do that cannot be worked out: nothing comes of it any more, and nothing is asked of the core. */
+async function endBroken(work: Work, todo: Todo): Promise<Todo> {
+  const { db, transaction } = work;
+  const at = momentOf(work, todo);
+  const before = todo.progress;
+  todo.progress = { ...before, open: [], turns: [], stop: '', through: at };
+  const step = stepRow(work, todo, { kind: 'deed', at, deed: { do: 'end' }, before });
+  await writeSteps(db, [step], transaction);
+  await db.occurrences.update(
+    { status: 'skipped', closedAt: new Date(at) },
+    { where: { userId: work.userId, seriesId: todo.row.id, status: 'open' }, transaction },
+  );
+  const beside = { wakeAt: null, nextDue: null, ended: true };
+  await writeStanding(db, [{ todo, beside }], transaction);
+  return todo;
+}
+
+/**
+ * Changes a to-do that cannot be worked out: with the new definition it begins anew, from today on.
+ * @throws CoreError as the check of a definition does
+ */
+async function mend(work: Work, todo: Todo, { series }: ActionOf<'change'>): Promise<Todo> {
+  const { db, transaction, settings } = work;
+  const at = momentOf(work, todo);
+  const before = todo.progress;
+  const definition = checkSeries({ ...before.series, ...series });
+  const begun = await compute('begin', { series: definition, settings, now: at });
+  const { number, done, lastDone, lateness } = before;
+  await db.occurrences.update(
+    { status: 'missed', closedAt: new Date(at) },
+    { where: { userId: work.userId, seriesId: todo.row.id, status: 'open' }, transaction },
+  );
+  const open = begun.open.map((time, i) => ({ ...time, number: number + i }));
+  todo.progress = { ...begun, open, number: number + open.length, done, lastDone, lateness };
+  const deed: ChangeDeed = { do: 'change', series };
+  await writeSteps(db, [stepRow(work, todo, { kind: 'deed', at, deed, before })], transaction);
+  const { followed } = await passed(work, todo, at);
+  await writeFollowing(db, [follow(todo, followed)], transaction);
+  return todo;
 }
 
 /** What an action does to a to-do: all that it says but whose it is, and when. */
@@ -201,155 +310,151 @@ async function doToSeveral(work: Work, action: ActionOf<'pause' | 'resume'>): Pr
   const ids =
     action.todos ??
     (await db.series.findAll({ attributes: ['id'], where: all, transaction })).map(({ id }) => id);
-  const todos = await lockTodos(work, ids);
+  const todos = await lockTodos(db, work, ids, transaction);
+  const { failed } = await catchUpMany(db, todos, work.now(), transaction);
   const deed = deedOf(action);
-  const changed: Todo[] = [];
-  for (const todo of todos) if (await doTo(work, todo, deed, undefined, true)) changed.push(todo);
-  return changed;
+  const did: Did[] = [];
+  for (const todo of todos.filter((it) => !failed.includes(it))) {
+    const one = await taken(work, todo, deed);
+    if (one) did.push(one);
+  }
+  await writeDid(work, did);
+  return did.map(({ following }) => following.todo);
 }
 
 async function bring(work: Work, action: ActionOf<'bring'>): Promise<Todo[]> {
-  const todos = await lockTodos(
+  const todos = await locked(
     work,
     action.times.map(({ todo }) => todo),
   );
   const byId = new Map(todos.map((todo) => [todo.row.id, todo]));
+  const clock = clockOf(work.settings);
+  const did: Did[] = [];
   for (const { todo: id, slot } of action.times) {
     const todo = byId.get(id)!;
-    const plan = action.to ?? formatDay(todo.planner.clock.dayAt(work.now));
-    await doTo(work, todo, { do: 'move', slot, plan });
+    const plan = action.to ?? formatDay(clock.dayAt(momentOf(work, todo)));
+    const one = await taken(work, todo, { do: 'move', slot, plan });
+    if (!one) throw NO_TIME();
+    did.push(one);
   }
+  await writeDid(work, did);
   return todos;
 }
 
+/** A to-do can be removed whatever is wrong with it. */
 async function remove(work: Work, action: ActionOf<'remove'>): Promise<Todo[]> {
-  const [todo] = await lockTodos(work, [action.todo]);
-  await setRemoved(work, todo!, new Date(work.now));
-  await writeStep(work, todo!.row.id, { kind: 'remove', at: work.now });
+  const { db, transaction } = work;
+  const [todo] = await lockTodos(db, work, [action.todo], transaction);
+  await catchUpMany(db, [todo!], work.now(), transaction);
+  const at = momentOf(work, todo!);
+  await writeSteps(db, [stepRow(work, todo!, { kind: 'remove', at })], transaction);
+  await setRemoved(work, todo!, new Date(at));
   return [todo!];
 }
 
 async function setRemoved(work: Work, todo: Todo, at: Date | null): Promise<void> {
   todo.row.removedAt = at;
-  await writeProgress(work.db, todo, work.transaction);
+  const beside = await besideOf(todo, work.now());
+  await writeStanding(work.db, [{ todo, beside }], work.transaction);
+}
+
+/** What a deed brought about for one to-do, and the step that keeps it. */
+interface Did {
+  following: Following;
+  step: Omit<StepRow, 'seq'>;
+}
+
+const NO_TIME = () =>
+  new CoreError(
+    'time.none',
+    'slot',
+    'There is no such time any more: it was done, skipped or moved meanwhile.',
+  );
+
+/** Does a deed to a locked to-do, after all else; null where it finds nothing to be done to. */
+async function taken(work: Work, todo: Todo, deed: Deed): Promise<Did | null> {
+  const at = momentOf(work, todo);
+  const past = await pastTimes(work, todo, [{ deed, at }]);
+  const step = { key: work.id, at, deed };
+  const followed = await compute('take', { todo: keptOf(todo), step, past });
+  const [entry] = followed.outcome.entries;
+  if (!entry) return null;
+  const { before, touched } = entry;
+  const number = numberOf(before, deed, touched);
+  const kept = stepRow(work, todo, { kind: 'deed', at, deed, before, touched, number });
+  return { following: follow(todo, followed), step: kept };
+}
+
+async function writeDid(work: Work, did: readonly Did[]): Promise<void> {
+  const { db, transaction } = work;
+  const following = did.map((it) => it.following);
+  await writeFollowing(db, following, transaction);
+  await writeSteps(
+    db,
+    did.map(({ step }) => step),
+    transaction,
+  );
 }
 
 /**
- * Does one deed to a locked to-do, now or as at an earlier moment, and keeps the step; gives whether
- * it found something to be done to.
- * @param may whether finding nothing is no error
+ * Does one deed to a locked to-do, now or as at an earlier moment, and keeps the step.
+ * @throws CoreError `time.none` where there is nothing to do it to, `when.future`
  */
-async function doTo(
+async function doTo(work: Work, todo: Todo, deed: Deed, when?: string): Promise<void> {
+  const now = momentOf(work, todo);
+  const at = when === undefined ? now : parseInstant(when, 'when');
+  if (at > now) throw new CoreError('when.future', 'when', 'That moment has not come yet.');
+  if (at < now) return doEarlier(work, todo, deed, at);
+  const did = await taken(work, todo, deed);
+  if (!did) throw NO_TIME();
+  await writeDid(work, [did]);
+}
+
+async function doEarlier(work: Work, todo: Todo, deed: Deed, at: Instant): Promise<void> {
+  const now = momentOf(work, todo);
+  const log = await logBefore(work, todo, at);
+  const step = { key: work.id, at, deed };
+  // The time that was open at that moment is meant (R7); the one that was pointed at, where none was.
+  const steps = [{ ...step, deed: { do: 'done' } as const }, step];
+  const tail = await tailFrom(work, todo, log, steps);
+  const born = bornOf(todo);
+  const followed = await compute('takeEarlier', { todo: keptOf(todo), born, tail, steps, now });
+  if (followed.outcome.lost.includes(step.key)) throw NO_TIME();
+  await rewrite(work, todo, log, followed);
+}
+
+const bornOf = ({ row }: Todo) => ({ series: row.definition, at: row.createdAt.getTime() });
+
+/** Writes what followed from going through a log again: each step has its new state and place. */
+async function rewrite(
   work: Work,
   todo: Todo,
-  deed: Deed,
-  when?: string,
-  may = false,
-): Promise<boolean> {
-  const at = when === undefined ? work.now : parseInstant(when, 'when');
-  if (at > work.now) throw new CoreError('when.future', 'when', 'That moment has not come yet.');
-  const step = { key: work.id, at, deed };
-  let outcome: Outcome;
-  if (at < work.now) {
-    const tail = await logFrom(work, todo, { atOrBefore: at });
-    const born = { series: todo.row.definition, at: todo.row.createdAt.getTime() };
-    // The time that was open at that moment is meant (R7); the one that was pointed at, where none was.
-    const thenOpen = { ...step, deed: { do: 'done' } as const };
-    outcome = takeEarlier(todo.planner, born, tail, thenOpen, work.now);
-    if (outcome.lost.length) outcome = takeEarlier(todo.planner, born, tail, step, work.now);
-  } else outcome = take(todo.planner, todo.progress, step, await pastTimes(work, todo, deed));
-  const lost = outcome.lost.includes(step.key);
-  if (lost && may) return false;
-  if (lost)
-    throw new CoreError(
-      'time.none',
-      'slot',
-      'There is no such time any more: it was done, skipped or moved meanwhile.',
-    );
-  await writeOutcome(work.db, todo, outcome, work.transaction);
-  await rewriteSteps(work, todo, outcome.entries);
-  return true;
-}
-
-/** The ended times that a deed may mean: a missed one can still be done, any has a note. */
-async function pastTimes(work: Work, todo: Todo, deed: Deed) {
-  const { quota } = todo.planner(todo.progress.series);
-  if (deed.do !== 'done' && deed.do !== 'tally' && deed.do !== 'note') return [];
-  const slot = deed.slot ?? quota?.slotOn(todo.planner.clock.dayAt(work.now));
-  if (slot === undefined) return [];
-  const rows = await work.db.occurrences.findAll({
-    where: { userId: work.userId, seriesId: todo.row.id, slot, status: { [Op.ne]: 'open' } },
-    order: ['number'],
-    transaction: work.transaction,
-  });
-  return rows.map(timeOf);
-}
-
-type From = { atOrBefore: Instant } | { step: StepRow };
-
-/** The kept deeds of a to-do from one on, in the order in which they count. */
-async function logFrom(work: Work, todo: Todo, from: From): Promise<Entry[]> {
-  const deeds = {
-    userId: work.userId,
-    seriesId: todo.row.id,
-    kind: 'deed',
-    undone: false,
-  } as const;
-  const { transaction } = work;
-  let first: StepRow | null;
-  if ('step' in from) first = from.step;
-  else
-    first = await work.db.steps.findOne({
-      where: { ...deeds, at: { [Op.lte]: new Date(from.atOrBefore) } },
-      order: [
-        ['at', 'DESC'],
-        ['seq', 'DESC'],
-      ],
-      transaction,
-    });
-  const rows = await work.db.steps.findAll({
-    where: first
-      ? {
-          ...deeds,
-          [Op.or]: [{ at: { [Op.gt]: first.at } }, { at: first.at, seq: { [Op.gte]: first.seq } }],
-        }
-      : deeds,
-    order: [
-      ['at', 'ASC'],
-      ['seq', 'ASC'],
-    ],
-    transaction,
-  });
-  return rows.map((row) => ({
-    step: { key: String(row.seq), at: row.at.getTime(), deed: row.deed! },
-    before: row.before!,
-    touched: row.touched,
-  }));
-}
-
-/** Keeps the steps that were gone through: the new one is added, the others get their new states. */
-async function rewriteSteps(work: Work, todo: Todo, entries: readonly Entry[]): Promise<void> {
-  for (const { step, before, touched } of entries) {
+  log: Placed,
+  followed: Parameters<typeof follow>[1],
+): Promise<void> {
+  const { db, transaction } = work;
+  let { place } = log;
+  const rows: StepRow[] = [];
+  const fresh: Omit<StepRow, 'seq'>[] = [];
+  for (const { step, before, touched } of followed.outcome.entries) {
     const number = numberOf(before, step.deed, touched);
-    if (step.key === work.id)
-      await writeStep(work, todo.row.id, {
-        kind: 'deed',
-        at: step.at,
-        deed: step.deed,
-        before,
-        touched,
-        number,
-      });
+    const now = { before, touched, number, place: place++ };
+    const row = log.rows.get(step.key);
+    if (row) rows.push({ ...row, ...now });
     else
-      await work.db.steps.update(
-        { before, touched, number },
-        { where: { seq: Number(step.key), userId: work.userId }, transaction: work.transaction },
-      );
+      fresh.push({
+        ...stepRow(work, todo, { kind: 'deed', at: step.at, deed: step.deed }),
+        ...now,
+      });
   }
+  todo.row.steps = Math.max(todo.row.steps, place - 1);
+  await writeFollowing(db, [follow(todo, followed)], transaction);
+  await placed(db, rows, transaction);
+  await writeSteps(db, fresh, transaction);
 }
 
 /** The number of the time that a deed was done to, from the state before it; null for none. */
-function numberOf(before: Entry['before'], deed: Deed, touched: Entry['touched']): number | null {
+function numberOf(before: Progress, deed: Deed, touched: StepRow['touched']): number | null {
   if (touched) return touched.number;
   if (!isOfTime(deed)) return null;
   const open =
@@ -361,64 +466,75 @@ function numberOf(before: Entry['before'], deed: Deed, touched: Entry['touched']
 const isOfTime = (deed: Deed): deed is TimeDeed =>
   ['done', 'skip', 'tally', 'move', 'part', 'note', 'later'].includes(deed.do);
 
-async function writeStep(
+/** A step of a to-do at its next place. */
+function stepRow(
   work: Work,
-  seriesId: string,
+  { row }: Todo,
   step: Pick<StepRow, 'kind'> & { at: Instant } & Partial<
       Pick<StepRow, 'deed' | 'before' | 'touched' | 'number'>
     >,
-): Promise<void> {
-  await work.db.steps.create(
-    {
-      deed: null,
-      before: null,
-      touched: null,
-      number: null,
-      ...step,
-      at: new Date(step.at),
-      actionSeq: work.actionSeq,
-      userId: work.userId,
-      seriesId,
-      undone: false,
-    },
-    { transaction: work.transaction },
-  );
+): Omit<StepRow, 'seq'> {
+  row.steps += 1;
+  return {
+    deed: null,
+    before: null,
+    touched: null,
+    number: null,
+    ...step,
+    place: row.steps,
+    at: new Date(step.at),
+    actionSeq: work.actionSeq,
+    userId: work.userId,
+    seriesId: row.id,
+    undone: false,
+  };
 }
 
 /** Takes an action back (R14), on every to-do that it changed. */
 async function takeBack(work: Work, { of }: ActionOf<'undo'>): Promise<Todo[]> {
-  const action = await actionOf(work.db, work, of, work.transaction);
+  const { db, userId, transaction } = work;
+  const action = await actionOf(db, work, of, transaction);
   if (!action) throw new CoreError('action.none', 'of', 'There is no such action.');
   if (action.do === 'undo')
     throw new CoreError('undo.undo', 'of', 'An undo cannot be undone: do it again instead.');
-  const { userId, transaction } = work;
-  const steps = await work.db.steps.findAll({
-    where: { userId, actionSeq: action.seq, undone: false },
-    order: [['seq', 'DESC']],
-    transaction,
-  });
-  const todos = await lockTodos(
-    work,
-    steps.map((step) => step.seriesId),
-    true,
-  );
+  const mine = { userId, actionSeq: action.seq, undone: false };
+  const touched = await db.steps.findAll({ attributes: ['seriesId'], where: mine, transaction });
+  const ids = touched.map((step) => step.seriesId);
+  const todos = await lockTodos(db, work, ids, transaction, true);
+  await catchUpMany(db, todos, work.now(), transaction);
   const byId = new Map(todos.map((todo) => [todo.row.id, todo]));
+  // Read once their to-dos are held: until then another action may still give them new places.
+  const steps = await db.steps.findAll({ where: mine, order: [['place', 'DESC']], transaction });
+  const last = await lastPlaces(work, ids);
+  const once: Following[] = [];
   for (const step of steps) {
     const todo = byId.get(step.seriesId)!;
     if (step.kind === 'create') await uncreate(work, todo);
     else if (step.kind === 'remove') await setRemoved(work, todo, null);
-    else {
-      const outcome = undo(todo.planner, await logFrom(work, todo, { step }), work.now);
-      await writeOutcome(work.db, todo, outcome, transaction);
-      await rewriteSteps(work, todo, outcome.entries);
+    else if (step.place === last.get(step.seriesId) && !isBeforeMade(step, todo)) {
+      // Nothing was done after it: what follows is written together with the others.
+      const log = { rows: new Map([[String(step.seq), step]]), place: step.place, isAll: false };
+      once.push(follow(todo, await undone(work, todo, log)));
+      last.delete(step.seriesId);
+    } else {
+      await writeFollowing(db, once.splice(0), transaction);
+      const log = await logBefore(work, todo, step);
+      await rewrite(work, todo, log, await undone(work, todo, log));
+      await db.steps.update({ undone: true }, { where: { userId, seq: step.seq }, transaction });
     }
-    await work.db.steps.update({ undone: true }, { where: { seq: step.seq, userId }, transaction });
   }
-  await work.db.actions.update(
-    { undone: true },
-    { where: { seq: action.seq, userId }, transaction },
-  );
+  await writeFollowing(db, once, transaction);
+  await db.steps.update({ undone: true }, { where: mine, transaction });
+  await db.actions.update({ undone: true }, { where: { seq: action.seq, userId }, transaction });
   return todos;
+}
+
+const isBeforeMade = (step: StepRow, { row }: Todo) => step.at < row.createdAt;
+
+async function undone(work: Work, todo: Todo, log: Placed) {
+  const tail = await tailFrom(work, todo, log, []);
+  const now = momentOf(work, todo);
+  return compute('undo', { todo: keptOf(todo), born: bornOf(todo), tail, now });
 }
 
 async function uncreate(work: Work, todo: Todo): Promise<void> {
@@ -432,5 +548,5 @@ async function uncreate(work: Work, todo: Todo): Promise<void> {
       'of',
       'Something was done to it since: undo that first, or remove it.',
     );
-  await setRemoved(work, todo, new Date(work.now));
+  await setRemoved(work, todo, new Date(work.now()));
 }

@@ -5,6 +5,8 @@ export interface Database extends Models {
   sequelize: Sequelize;
   /** Runs work in one transaction, again when the database chose it as the victim of a deadlock. */
   transaction<T>(work: (transaction: Transaction) => Promise<T>): Promise<T>;
+  /** Hears of each to-do that could not be worked out, by its id. */
+  report: (todo: string, error: unknown) => void;
   /** Hears of each person to whom something was said, once that is kept. */
   onSaid: (userId: string) => void;
   close(): Promise<void>;
@@ -39,6 +41,7 @@ export function openDatabase(url: string): Database {
         }
       }
     },
+    report: () => undefined,
     onSaid: () => undefined,
     close: () => sequelize.close(),
   };

@@ -43,7 +43,7 @@ test('a database from before reminders were said keeps what is in it, and says t
     createdAt: new Date(born),
   });
 
-  expect(await migrate(sequelize)).toEqual(['0002-speaking-up']);
+  expect(await migrate(sequelize)).toEqual(['0002-speaking-up', '0003-it-holds']);
   expect(await migrate(sequelize)).toEqual([]);
   const now = systemNow();
   const clock = makeClock(db, now, logFor('silent'));

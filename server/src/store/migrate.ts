@@ -2,11 +2,12 @@ import { QueryTypes, type Sequelize } from 'sequelize';
 import { SequelizeStorage, Umzug } from 'umzug';
 import { first } from './migrations/0001-first.ts';
 import { speakingUp } from './migrations/0002-speaking-up.ts';
+import { itHolds } from './migrations/0003-it-holds.ts';
 
 /** Brings the tables to the state that this version needs; gives the names of the steps it took. */
 export async function migrate(sequelize: Sequelize): Promise<string[]> {
   const umzug = new Umzug({
-    migrations: [first, speakingUp],
+    migrations: [first, speakingUp, itHolds],
     context: sequelize,
     storage: new SequelizeStorage({ sequelize, tableName: 'migrations' }),
     logger: undefined,

@@ -32,6 +32,8 @@ export interface SeriesRow {
   ended: boolean;
   createdAt: Date;
   removedAt: Date | null;
+  /** The place of its last step. */
+  steps: number;
 }
 
 export interface OccurrenceRow {
@@ -71,6 +73,8 @@ export interface StepRow {
   userId: string;
   seriesId: string;
   kind: 'create' | 'remove' | 'deed';
+  /** Its place in the order of the to-do’s steps, from 1: one that was entered earlier puts the later ones back. */
+  place: number;
   /** The moment at which it counts. */
   at: Date;
   deed: Deed | null;
@@ -169,6 +173,7 @@ export function defineModels(sequelize: Sequelize): Models {
     ended: DataTypes.BOOLEAN,
     createdAt: instant,
     removedAt: instant,
+    steps: { type: DataTypes.INTEGER, defaultValue: 0 },
   });
   const occurrences = sequelize.define('occurrences', {
     seriesId: { type: uuid, primaryKey: true },
@@ -202,6 +207,7 @@ export function defineModels(sequelize: Sequelize): Models {
     userId: uuid,
     seriesId: uuid,
     kind: DataTypes.STRING(10),
+    place: DataTypes.INTEGER,
     at: instant,
     deed: DataTypes.JSON,
     number: DataTypes.INTEGER,

@@ -1,22 +1,22 @@
 import { randomUUID } from 'node:crypto';
 import type { Transaction } from 'sequelize';
 import {
-  comingAt,
+  clockOf,
   formatDay,
-  hasReminders,
   momentText,
-  newestRemindersIn,
   type Channel,
   type Instant,
   type Overview,
-  type Progress,
   type Reminding,
   type Settings,
 } from '@back-again/core';
 import type { MessageChannel, OverviewContent, OverviewItem } from '@back-again/contract';
 import type { Database } from './database.ts';
-import type { MessageRow, NoticeRow } from './models.ts';
-import type { Todo } from './todos.ts';
+import { compute } from '../machine/machine.ts';
+import type { Standing } from '../machine/views.ts';
+import { inBatches } from './following.ts';
+import type { MessageRow, NoticeRow, OccurrenceRow } from './models.ts';
+import { keptOf, timeOf, type Todo } from './todos.ts';
 
 /** Something to be said, and what is sent for it. */
 export interface Draft {
@@ -25,15 +25,12 @@ export interface Draft {
 }
 
 /**
- * What there is to say about a to-do that has gone from `before` to how it stands now: of each time
- * and channel the newest alone (R17, after an outage). What was said already falls away on writing.
+ * What there is to say about a to-do as it stands now, as it is written. What was said already falls
+ * away on writing.
  */
-export function remindersOf(todo: Todo, before: Progress, now: Instant): Draft[] {
-  const { row, planner, progress, settings } = todo;
-  if (!hasReminders(progress) || row.removedAt !== null) return [];
-  const from = before.through ?? row.createdAt.getTime();
-  if (now <= from) return [];
-  return newestRemindersIn(planner, progress, settings, from, now).map((it) => {
+export function remindersOf(todo: Todo, said: readonly Reminding[], now: Instant): Draft[] {
+  const { row, settings } = todo;
+  return said.map((it) => {
     const { subject, text } = reminderWords(todo, it, now);
     const about = {
       userId: row.userId,
@@ -115,19 +112,20 @@ export async function writeDrafts(
 ): Promise<Draft[]> {
   if (!drafts.length) return [];
   const notices = drafts.map(({ notice }) => notice);
-  await db.notices.bulkCreate(
-    notices.sort((a, b) => a.at.getTime() - b.at.getTime()),
-    { ignoreDuplicates: true, transaction },
-  );
-  const kept = await db.notices.findAll({
-    attributes: ['id'],
-    where: { id: drafts.map(({ notice }) => notice.id) },
-    transaction,
+  notices.sort((a, b) => a.at.getTime() - b.at.getTime());
+  const ids = new Set<string>();
+  await inBatches(notices, async (some) => {
+    await db.notices.bulkCreate(some, { ignoreDuplicates: true, transaction });
+    const kept = await db.notices.findAll({
+      attributes: ['id'],
+      where: { id: some.map(({ id }) => id) },
+      transaction,
+    });
+    for (const { id } of kept) ids.add(id);
   });
-  const ids = new Set(kept.map(({ id }) => id));
   const fresh = drafts.filter(({ notice }) => ids.has(notice.id));
   const messages = fresh.flatMap((it) => it.messages);
-  if (messages.length) await db.messages.bulkCreate(messages, { transaction });
+  await inBatches(messages, (some) => db.messages.bulkCreate(some, { transaction }));
   if (fresh.length)
     transaction.afterCommit(() => {
       for (const userId of new Set(fresh.map(({ notice }) => notice.userId))) db.onSaid(userId);
@@ -135,26 +133,27 @@ export async function writeDrafts(
   return fresh;
 }
 
-/** Whether a reminder still holds: its time is open or to come, as due as it was, not held or put off. */
-export function stillHolds(
-  { planner, progress }: Todo,
+/** How a time of which something was said stands now; null for an overview. */
+export async function standingOf(
+  todo: Todo,
   { slot, due }: Pick<NoticeRow, 'slot' | 'due'>,
+  ended: OccurrenceRow | null,
   now: Instant,
-): boolean {
-  if (slot === null) return true;
-  if (progress.later?.some((it) => it.slot === slot && it.to > now)) return false;
-  const open = progress.open.find((time) => time.slot === slot);
-  if (!open) return comingAt(planner, progress, slot)?.due === due;
-  const held = planner(progress.series).paused.at(planner.clock.dayAt(now)) !== null;
-  return open.due === due && !held;
+): Promise<Standing | null> {
+  if (slot === null) return null;
+  const time = ended && timeOf(ended);
+  return compute('standing', { todo: keptOf(todo), slot, due, ended: time, now });
 }
 
 const MOST_SUBJECT = 250;
-const cut = (text: string) =>
-  text.length > MOST_SUBJECT ? `${text.slice(0, MOST_SUBJECT - 1)}…` : text;
+/** A text of so many characters at most; none is cut in two. */
+function cut(text: string, most = MOST_SUBJECT): string {
+  if (text.length <= most) return text;
+  return `${text.slice(0, most - 1).replace(/[\uD800-\uDBFF]$/u, '')}…`;
+}
 
-function reminderWords({ planner, progress }: Todo, { slot, due }: Reminding, now: Instant) {
-  const today = formatDay(planner.clock.dayAt(now));
+function reminderWords({ settings, progress }: Todo, { slot, due }: Reminding, now: Instant) {
+  const today = formatDay(clockOf(settings).dayAt(now));
   const { title } = progress.series;
   const open = progress.open.find((time) => time.slot === slot);
   const date = momentText(due, today);
@@ -166,23 +165,33 @@ function reminderWords({ planner, progress }: Todo, { slot, due }: Reminding, no
   return { subject: cut(`${title}, due ${date}`), text: lines.join('\n') };
 }
 
-function overviewWords({ day, late, today, soon }: OverviewContent) {
-  const part = (title: string, items: readonly OverviewItem[]) =>
-    items.length
-      ? [
-          '',
-          `${title}:`,
-          ...items.map(({ title, due }) => `- ${title}${due ? `, ${momentText(due, day)}` : ''}`),
-        ]
+/** So many of a part of an overview are named, and then how many more there are. */
+const MOST_NAMED = 20;
+const MOST_NAME = 120;
+
+function overviewWords({ day, late, today, soon, more: unnamed }: OverviewContent) {
+  const named = (title: string) => cut(title, MOST_NAME);
+  const part = (title: string, items: readonly OverviewItem[], others = 0) => {
+    const more = items.length + others - MOST_NAMED;
+    const lines = items
+      .slice(0, MOST_NAMED)
+      .map((it) => `- ${named(it.title)}${it.due ? `, ${momentText(it.due, day)}` : ''}`);
+    return items.length
+      ? ['', `${title}:`, ...lines, ...(more > 0 ? [`and ${more} more`] : [])]
       : [];
-  const head = `${late.length ? `${late.length} late, ` : ''}${today.length} for today`;
+  };
+  const [nLate, nToday] = [
+    late.length + (unnamed?.late ?? 0),
+    today.length + (unnamed?.today ?? 0),
+  ];
+  const head = `${nLate ? `${nLate} late, ` : ''}${nToday} for today`;
   return {
     subject: `${momentText(day, day)}: ${head}`,
     text: [
       `${momentText(day, day)}. ${head}.`,
-      ...part('Late', late),
-      ...part('For today', today),
-      ...part('Coming back soon', soon),
+      ...part('Late', late, unnamed?.late),
+      ...part('For today', today, unnamed?.today),
+      ...part('Coming back soon', soon, unnamed?.soon),
     ].join('\n'),
   };
 }

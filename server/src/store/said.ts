@@ -1,5 +1,5 @@
 import { Op } from 'sequelize';
-import { CoreError, advance, formatInstant, type Instant } from '@back-again/core';
+import { CoreError, formatInstant, type Instant } from '@back-again/core';
 import type {
   FinishView,
   MessageView,
@@ -9,11 +9,13 @@ import type {
   StandIn,
 } from '@back-again/contract';
 import { WORKING } from '../delivery/standIn.ts';
+import { readyFor } from '../machine/machine.ts';
 import { act, type Actor } from './actions.ts';
+import { catchUpAll } from './catchUp.ts';
 import type { Database } from './database.ts';
 import type { MessageRow, NoticeRow, OccurrenceRow, UserRow } from './models.ts';
-import { stillHolds } from './notices.ts';
-import { findSeries, laterOf, timeOf, timeView, todoOf, todoView, type Todo } from './todos.ts';
+import { standingOf } from './notices.ts';
+import { findSeries, todoOf, todoView, todoViews, type Todo } from './todos.ts';
 import { actionsOf, caughtUp, keyOf, stamp } from './views.ts';
 
 const DAY = 86_400_000;
@@ -38,43 +40,45 @@ export async function saidView(db: Database, actor: Actor, seenThrough: number):
   const firsts = groups.map(([first]) => first!);
   const ids = [...new Set(firsts.flatMap(({ seriesId }) => (seriesId ? [seriesId] : [])))];
   const slots = [...new Set(firsts.flatMap(({ slot }) => (slot === null ? [] : [slot])))];
-  const [series, times, messages] = await Promise.all([
-    findSeries(db, userId, { id: ids, removedAt: null }),
-    db.occurrences.findAll({ where: { userId, seriesId: ids, slot: slots }, order: ['number'] }),
-    db.messages.findAll({
-      attributes: ['noticeId', 'channel', 'state'],
-      where: { userId, noticeId: firsts.map(({ id }) => id) },
-      order: ['channel'],
-    }),
-  ]);
+  const series = await findSeries(db, userId, { id: ids, removedAt: null });
+  const times = await db.occurrences.findAll({
+    where: { userId, seriesId: ids, slot: slots },
+    order: ['number'],
+  });
+  const messages = await db.messages.findAll({
+    attributes: ['noticeId', 'channel', 'state'],
+    where: { userId, noticeId: firsts.map(({ id }) => id) },
+    order: ['channel'],
+  });
   const todos = new Map(series.map((row) => [row.id, todoOf(row, settings)]));
+  const views = await todoViews(todos.values(), now);
   const timeBySlot = new Map(times.map((row) => [`${row.seriesId} ${row.slot}`, row]));
   const actions = await actionsOf(
     db,
     userId,
     times.filter(({ status }) => status !== 'open'),
   );
-  const rows = groups.flatMap(([first, ...older]): SaidRow[] => {
+  const rows: SaidRow[] = [];
+  for (const [first, ...older] of groups) {
     const notice = first!;
     const sent = messages.filter(({ noticeId }) => noticeId === notice.id);
-    const todo = notice.seriesId === null ? null : todos.get(notice.seriesId);
+    const { seriesId } = notice;
     // What was removed is no longer spoken of.
-    if (todo === undefined) return [];
-    const row = timeBySlot.get(`${notice.seriesId} ${notice.slot}`) ?? null;
-    return [
-      {
-        id: notice.id,
-        seq: notice.seq,
-        saidAt: formatInstant(notice.saidAt.getTime()),
-        times: older.length + 1,
-        browser: Boolean(notice.browser),
-        sent: sent.map(({ channel, state }) => ({ channel, state })),
-        overview: notice.overview,
-        ...timePart(todo, notice, row, now),
-        action: row && (actions.get(keyOf(row)) ?? null),
-      },
-    ];
-  });
+    if (seriesId !== null && !todos.has(seriesId)) continue;
+    const row = timeBySlot.get(`${seriesId} ${notice.slot}`) ?? null;
+    rows.push({
+      id: notice.id,
+      seq: notice.seq,
+      saidAt: formatInstant(notice.saidAt.getTime()),
+      times: older.length + 1,
+      browser: Boolean(notice.browser),
+      sent: sent.map(({ channel, state }) => ({ channel, state })),
+      overview: notice.overview,
+      todo: seriesId === null ? null : views.get(seriesId)!,
+      ...(await timePart(seriesId === null ? null : todos.get(seriesId)!, notice, row, now)),
+      action: row && (actions.get(keyOf(row)) ?? null),
+    });
+  }
   return {
     ...stamp(actor),
     fresh: rows.filter(({ seq }) => seq > seenThrough).length,
@@ -93,35 +97,27 @@ function groupsOf(notices: readonly NoticeRow[]): NoticeRow[][] {
   return [...groups.values()];
 }
 
-type TimePart = Pick<SaidRow, 'todo' | 'slot' | 'due' | 'time' | 'canAct' | 'later'>;
+type TimePart = Pick<SaidRow, 'slot' | 'due' | 'time' | 'canAct' | 'later'>;
 
-function timePart(
-  given: Todo | null,
+async function timePart(
+  todo: Todo | null,
   notice: NoticeRow,
   row: OccurrenceRow | null,
   now: Instant,
-): TimePart {
+): Promise<TimePart> {
   const { slot, due } = notice;
-  if (!given) return { todo: null, slot, due, time: null, canAct: false, later: null };
-  const { progress } = advance(given.planner, given.progress, now);
-  const todo = { ...given, progress };
-  const open = progress.open.find((time) => time.slot === slot);
-  const time = open ?? (row && row.status !== 'open' ? timeOf(row) : null);
-  const putOff = laterOf(progress, slot!);
-  return {
-    todo: todoView(todo, now),
-    slot,
-    due: open?.due ?? due,
-    time: time && timeView(todo, time, now),
-    canAct: open !== undefined || (time === null && isToCome(todo, notice, now)),
-    later: putOff !== null && putOff > formatInstant(now) ? putOff : null,
-  };
-}
-
-/** Whether a time that has not opened is still to come, put off or not. */
-function isToCome(todo: Todo, notice: NoticeRow, now: Instant): boolean {
-  const { later: _later, ...progress } = todo.progress;
-  return stillHolds({ ...todo, progress }, notice, now);
+  const nothing = { slot, due, time: null, canAct: false, later: null };
+  if (!todo) return nothing;
+  const ended = row && row.status !== 'open' ? row : null;
+  try {
+    const standing = await standingOf(todo, notice, ended, now);
+    if (!standing) return nothing;
+    const { time, canAct, later } = standing;
+    return { slot, due: standing.due, time, canAct, later };
+  } catch {
+    // One that cannot be worked out says so in its view.
+    return nothing;
+  }
 }
 
 /** Keeps up to which notice the person has seen the list; never back. */
@@ -183,74 +179,94 @@ export async function setStandIn(db: Database, user: UserRow, standIn: StandIn):
   await db.users.update({ standIn }, { where: { id: user.id } });
 }
 
-/** A link as it was read: of which message, and until when. */
+/** A link as it was read: of which message, until when, and the id of the action that it takes. */
 interface Link {
   messageId: string;
+  actionId: string;
   expires: Instant;
 }
 
+const NO_LINK = () =>
+  new CoreError('link.none', 'link', 'This link is about nothing that there is.');
+
 /**
  * What a link in a message is about, and whose; it was found to be one of this installation.
- * @throws CoreError `link.none` where its to-do was removed
+ * @throws CoreError `link.none`
  */
 async function linked(db: Database, { messageId }: Link, now: Instant) {
   const message: MessageRow | null = await db.messages.findByPk(messageId);
   const notice = message && (await db.notices.findOne({ where: { id: message.noticeId } }));
   const user = notice && (await db.users.findByPk(notice.userId));
   if (!notice?.seriesId || !user) throw NO_LINK();
+  await readyFor(user.settings);
   const actor: Actor = { userId: user.id, settings: user.settings, now };
   return { notice, seriesId: notice.seriesId, actor };
 }
 
-const NO_LINK = () =>
-  new CoreError('link.none', 'link', 'This link is about nothing that there is.');
+/** A link that was used, or has expired: it says nothing of whom or what it was about. */
+const over = (now: Instant): FinishView => ({
+  state: 'over',
+  title: '',
+  due: null,
+  today: formatInstant(now).slice(0, 10),
+  next: null,
+});
 
 /** How what a link is about stands now. */
-async function standingOf(
+async function aboutOf(
   db: Database,
-  link: Link,
   { notice, seriesId, actor }: Awaited<ReturnType<typeof linked>>,
 ): Promise<FinishView> {
   const { userId, settings, now } = actor;
-  await caughtUp(db, actor);
+  await catchUpAll(db, userId, settings, now, [seriesId]);
   const [row] = await findSeries(db, userId, { id: seriesId, removedAt: null });
   if (!row) throw NO_LINK();
   const todo = todoOf(row, settings);
-  const used = await db.actions.findOne({ where: { userId, id: link.messageId } });
-  const { canAct, due } = timePart(todo, notice, null, now);
-  const view = todoView(todo, now);
+  const { canAct, due } = await timePart(todo, notice, null, now);
+  const view = await todoView(todo, now);
   const open = view.open[0];
   return {
-    state: used ? 'used' : now >= link.expires ? 'expired' : canAct ? 'open' : 'ended',
+    state: canAct ? 'open' : 'ended',
     title: view.series.title,
     due,
     today: stamp(actor).today,
-    next: !used ? null : open?.due ? { slot: open.slot, due: open.due, kind: 'firm' } : view.next,
+    next: open?.due ? { slot: open.slot, due: open.due, kind: 'firm' } : view.next,
   };
 }
 
-/**
- * What a link that finishes a time would do.
- * @throws CoreError `link.none` where its to-do was removed
- */
-export async function finishView(db: Database, link: Link, now: Instant): Promise<FinishView> {
-  return standingOf(db, link, await linked(db, link, now));
+async function isOver(db: Database, link: Link, { userId, now }: Actor): Promise<boolean> {
+  if (now >= link.expires) return true;
+  return Boolean(await db.actions.findOne({ where: { userId, id: link.actionId } }));
 }
 
 /**
- * Finishes the time that a link is about, once: the action has the id of its message. Gives whose to-do
- * it was, and what became of it.
+ * What a link that finishes a time would do; nothing but that it is over, where it was used or has
+ * expired.
+ * @throws CoreError `link.none` where its to-do was removed
+ */
+export async function finishView(db: Database, link: Link, now: Instant): Promise<FinishView> {
+  const found = await linked(db, link, now);
+  if (await isOver(db, link, found.actor)) return over(now);
+  return { ...(await aboutOf(db, found)), next: null };
+}
+
+/**
+ * Finishes the time that a link is about, once: its action has an id that nobody else can give. Gives
+ * whose to-do it was, and what became of it.
  * @throws CoreError `link.none`
  */
 export async function finishByLink(
   db: Database,
   link: Link,
-  now: Instant,
+  now: () => Instant,
 ): Promise<{ userId: string; view: FinishView }> {
-  const found = await linked(db, link, now);
+  const found = await linked(db, link, now());
   const { notice, seriesId, actor } = found;
-  const before = await standingOf(db, link, found);
-  if (before.state !== 'open') return { userId: actor.userId, view: before };
-  await act(db, actor, { do: 'done', id: link.messageId, todo: seriesId, slot: notice.slot! });
-  return { userId: actor.userId, view: await standingOf(db, link, found) };
+  const { userId } = actor;
+  if (await isOver(db, link, actor)) return { userId, view: over(actor.now) };
+  const before = await aboutOf(db, found);
+  if (before.state !== 'open') return { userId, view: { ...before, next: null } };
+  const done = { do: 'done', id: link.actionId, todo: seriesId, slot: notice.slot! } as const;
+  await act(db, actor, now, done);
+  return { userId, view: { ...(await aboutOf(db, found)), state: 'done', due: before.due } };
 }

@@ -1,20 +1,19 @@
-import { randomBytes, randomUUID, scrypt, timingSafeEqual } from 'node:crypto';
+import { randomBytes, randomUUID, scrypt, timingSafeEqual, type ScryptOptions } from 'node:crypto';
+import { promisify } from 'node:util';
 import { UniqueConstraintError, type Transaction } from 'sequelize';
 import { CoreError, nextOverview, type Instant, type Settings } from '@back-again/core';
 import type { Database } from './database.ts';
+import { inTurn } from './hashing.ts';
 import type { UserRow } from './models.ts';
 
 // scrypt with 32 MiB and 3 lanes: OWASP Password Storage Cheat Sheet, scrypt (N=2^15, r=8, p=3).
 const COST = { N: 2 ** 15, r: 8, p: 3, maxmem: 64 * 1024 * 1024 };
 const KEY_LENGTH = 32;
 
-function derive(password: string, salt: Buffer): Promise<Buffer> {
-  return new Promise((resolve, reject) => {
-    scrypt(password.normalize('NFKC'), salt, KEY_LENGTH, COST, (error, key) =>
-      error ? reject(error) : resolve(key),
-    );
-  });
-}
+const scrypted = promisify<string, Buffer, number, ScryptOptions, Buffer>(scrypt);
+
+const derive = (password: string, salt: Buffer): Promise<Buffer> =>
+  inTurn(() => scrypted(password.normalize('NFKC'), salt, KEY_LENGTH, COST));
 
 /** A hash of a password with its salt: `scrypt$salt$key`, in base64. */
 export async function hashPassword(password: string): Promise<string> {
@@ -32,7 +31,8 @@ async function fits(password: string, hash: string): Promise<boolean> {
 
 const nobody = hashPassword(randomBytes(16).toString('hex'));
 
-const plainName = (name: string) => name.trim().toLowerCase();
+/** A name as it is kept and compared. */
+export const plainName = (name: string) => name.trim().toLowerCase();
 
 /**
  * Makes an account.

@@ -1,30 +1,25 @@
 import { Op, type WhereOptions } from 'sequelize';
-import {
-  CoreError,
-  clockOf,
-  comingReminders,
-  forecast,
-  hasReminders,
-  remindersIn,
-  leftOf,
-  formatDay,
-  formatInstant,
-  parseDay,
-  type Day,
-  type Instant,
-} from '@back-again/core';
-import { say } from '@back-again/core/reading';
+import { clockOf, formatDay, formatInstant, type Instant } from '@back-again/core';
 import type { EndedRow, LaterRow, TodayView, TodoPage, TodosView } from '@back-again/contract';
+import { compute } from '../machine/machine.ts';
 import type { Actor } from './actions.ts';
 import type { Database } from './database.ts';
 import type { OccurrenceRow, StepRow } from './models.ts';
-import { catchUpAll, findSeries, timeOf, timeView, todoOf, todoView, type Todo } from './todos.ts';
+import { catchUpAll } from './catchUp.ts';
+import {
+  findSeries,
+  findTodo,
+  keptOf,
+  timeViews,
+  todoOf,
+  todoView,
+  todoViews,
+  type Todo,
+} from './todos.ts';
 
 const SOON_DAYS = 7;
 const MOST_SOON = 12;
 const MOST_RECORD = 50;
-const MOST_AHEAD = 8;
-const MOST_REMINDERS = 4;
 
 export const stamp = ({ settings, now }: Actor) => ({
   now: formatInstant(now),
@@ -44,29 +39,31 @@ export async function todayView(db: Database, actor: Actor): Promise<TodayView> 
   const mine = { userId };
   const kept = { ...mine, removedAt: null };
   const from = formatDay(day);
-  const [open, ended, soon, unopened, waking] = await Promise.all([
-    db.occurrences.findAll({ attributes: ['seriesId'], where: { ...mine, status: 'open' } }),
-    endedSince(db, userId, clock.startOf(day)),
-    db.series.findAll({
-      attributes: ['id'],
-      where: {
-        ...kept,
-        nextDue: { [Op.gte]: formatDay(day + 1), [Op.lt]: formatDay(day + SOON_DAYS + 1) },
-      },
-      order: [['nextDue', 'ASC']],
-      limit: MOST_SOON * 3,
-    }),
-    // A day that begins at four goes on into the next date.
-    db.series.findAll({
-      attributes: ['id', 'nextDue'],
-      where: { ...kept, nextDue: { [Op.gte]: from, [Op.lt]: formatDay(day + 2) } },
-    }),
-    // Whatever is still to be said today wakes its to-do today.
-    db.series.findAll({
-      attributes: ['id'],
-      where: { ...kept, wakeAt: { [Op.lt]: new Date(clock.startOf(day + 1)) } },
-    }),
-  ]);
+  // One after another: no one person takes many connections at a time.
+  const open = await db.occurrences.findAll({
+    attributes: ['seriesId'],
+    where: { ...mine, status: 'open' },
+  });
+  const ended = await endedSince(db, userId, clock.startOf(day));
+  const soon = await db.series.findAll({
+    attributes: ['id'],
+    where: {
+      ...kept,
+      nextDue: { [Op.gte]: formatDay(day + 1), [Op.lt]: formatDay(day + SOON_DAYS + 1) },
+    },
+    order: [['nextDue', 'ASC']],
+    limit: MOST_SOON * 3,
+  });
+  // A day that begins at four goes on into the next date.
+  const unopened = await db.series.findAll({
+    attributes: ['id', 'nextDue'],
+    where: { ...kept, nextDue: { [Op.gte]: from, [Op.lt]: formatDay(day + 2) } },
+  });
+  // Whatever is still to be said today wakes its to-do today.
+  const waking = await db.series.findAll({
+    attributes: ['id'],
+    where: { ...kept, wakeAt: { [Op.lt]: new Date(clock.startOf(day + 1)) } },
+  });
   const laterIds = new Set(
     unopened.filter(({ nextDue }) => clock.dayOfMoment(nextDue!) === day).map(({ id }) => id),
   );
@@ -78,51 +75,45 @@ export async function todayView(db: Database, actor: Actor): Promise<TodayView> 
     ...soon.map((row) => row.id),
     ...waking.map((row) => row.id),
   ];
-  const todos = new Map(
-    (await findSeries(db, userId, { id: [...new Set(ids)], removedAt: null })).map((row) => [
-      row.id,
-      todoOf(row, settings),
-    ]),
-  );
-  const closed = ended.filter(({ row }) => todos.has(row.seriesId));
+  const rows = await findSeries(db, userId, { id: [...new Set(ids)], removedAt: null });
+  const todos = rows.map((row) => todoOf(row, settings));
+  const byId = new Map(todos.map((todo) => [todo.row.id, todo]));
+  const views = await todoViews(todos, now);
+  const closed = ended.filter(({ row }) => byId.has(row.seriesId));
   const endedIds = new Set(closed.map(({ row }) => row.seriesId));
+  const endedRows: EndedRow[] = [];
+  for (const { row, action } of closed) {
+    const [time] = await timeViews(byId.get(row.seriesId)!, [row], now);
+    endedRows.push({ todo: views.get(row.seriesId)!, time: time!, action });
+  }
+  const later: LaterRow[] = [];
+  for (const todo of todos.filter(({ row }) => laterIds.has(row.id)))
+    for (const ahead of await orNone(compute('laterToday', { todo: keptOf(todo), now })))
+      later.push({ todo: views.get(todo.row.id)!, ahead });
+  const wakingIds = new Set(waking.map(({ id }) => id));
+  const reminders: TodayView['reminders'] = [];
+  for (const todo of todos.filter(({ row }) => wakingIds.has(row.id)))
+    reminders.push(...(await orNone(compute('remindersToday', { todo: keptOf(todo), now }))));
   return {
     ...stamp(actor),
-    open: [...todos.values()]
-      .filter(({ row }) => openIds.has(row.id))
-      .map((todo) => todoView(todo, now)),
-    ended: closed.map(({ row, action }): EndedRow => {
-      const todo = todos.get(row.seriesId)!;
-      return { todo: todoView(todo, now), time: timeView(todo, timeOf(row), now), action };
-    }),
-    later: [...todos.values()]
-      .filter(({ row }) => laterIds.has(row.id))
-      .flatMap((todo) => laterOf(todo, day, now)),
+    open: todos.filter(({ row }) => openIds.has(row.id)).map(({ row }) => views.get(row.id)!),
+    ended: endedRows,
+    later,
     soon: soon
-      .filter(({ id }) => todos.has(id) && ![openIds, laterIds, endedIds].some((it) => it.has(id)))
+      .filter(({ id }) => byId.has(id) && ![openIds, laterIds, endedIds].some((it) => it.has(id)))
       .slice(0, MOST_SOON)
-      .map(({ id }) => todoView(todos.get(id)!, now)),
-    reminders: waking
-      .flatMap(({ id }) => remindersToday(todos.get(id), clock.startOf(day + 1), now))
-      .sort((a, b) => (a.at < b.at ? -1 : 1)),
+      .map(({ id }) => views.get(id)!),
+    reminders: reminders.sort((a, b) => (a.at < b.at ? -1 : 1)),
   };
 }
 
-/** What will still be said of one to-do before a moment. */
-function remindersToday(todo: Todo | undefined, before: Instant, now: Instant) {
-  if (!todo || !hasReminders(todo.progress)) return [];
-  const { title } = todo.progress.series;
-  return remindersIn(todo.planner, todo.progress, todo.settings, now, before - 1).map(
-    ({ at, due }) => ({ at: formatInstant(at), due, title }),
-  );
-}
-
-/** The times of one to-do that are still to come on a day. */
-function laterOf(todo: Todo, day: Day, now: Instant): LaterRow[] {
-  const view = todoView(todo, now);
-  return forecast(todo.planner, todo.progress, now, day)
-    .filter(({ due }) => todo.planner.clock.dayOfMoment(due) === day)
-    .map((ahead) => ({ todo: view, ahead }));
+/** What the core says of one to-do, and nothing where it cannot: its view says what is wrong. */
+async function orNone<T>(asked: Promise<T[]>): Promise<T[]> {
+  try {
+    return await asked;
+  } catch {
+    return [];
+  }
 }
 
 export const keyOf = (row: { seriesId: string; number: number | null }) =>
@@ -189,7 +180,11 @@ export async function todosView(db: Database, actor: Actor): Promise<TodosView> 
   const { userId, settings, now } = actor;
   await caughtUp(db, actor);
   const rows = await findSeries(db, userId, { removedAt: null });
-  return { ...stamp(actor), todos: rows.map((row) => todoView(todoOf(row, settings), now)) };
+  const views = await todoViews(
+    rows.map((row) => todoOf(row, settings)),
+    now,
+  );
+  return { ...stamp(actor), todos: [...views.values()] };
 }
 
 /**
@@ -197,38 +192,38 @@ export async function todosView(db: Database, actor: Actor): Promise<TodosView> 
  * @throws CoreError `todo.none` where there is none of this person's by that id
  */
 export async function todoPage(db: Database, actor: Actor, id: string): Promise<TodoPage> {
-  const { userId, settings, now } = actor;
-  await caughtUp(db, actor);
-  const [row] = await findSeries(db, userId, { id, removedAt: null });
-  if (!row) throw new CoreError('todo.none', 'todo', 'There is no such to-do.');
-  const todo: Todo = todoOf(row, settings);
+  const { userId, now } = actor;
+  await catchUpAll(db, userId, actor.settings, now, [id]);
+  const todo = await findTodo(db, actor, id);
   const ofThis = { userId, seriesId: id };
-  const [ended, counts] = await Promise.all([
-    db.occurrences.findAll({
-      where: { ...ofThis, status: { [Op.ne]: 'open' } },
-      order: [
-        ['slot', 'DESC'],
-        ['number', 'DESC'],
-      ],
-      limit: MOST_RECORD,
-    }),
-    db.occurrences.count({ where: ofThis, group: ['status'], attributes: ['status'] }),
-  ]);
+  const ended = await db.occurrences.findAll({
+    where: { ...ofThis, status: { [Op.ne]: 'open' } },
+    order: [
+      ['slot', 'DESC'],
+      ['number', 'DESC'],
+    ],
+    limit: MOST_RECORD,
+  });
+  const counts = await db.occurrences.count({
+    where: ofThis,
+    group: ['status'],
+    attributes: ['status'],
+  });
   const actions = await actionsOf(db, userId, ended);
   const total = (status: string) => counts.find((group) => group.status === status)?.count ?? 0;
+  const view = await todoView(todo, now);
+  const page = view.wrong === null ? await pageOf(todo, actor) : NO_PAGE;
+  const times = await timeViews(todo, ended, now);
   return {
     ...stamp(actor),
-    todo: todoView(todo, now),
-    says: say(todo.progress.series, stamp(actor).today, settings),
-    ahead: forecast(todo.planner, todo.progress, now, parseDay('9999-12-31'), MOST_AHEAD),
-    reminders: comingReminders(todo.planner, todo.progress, settings, now, MOST_REMINDERS).map(
-      ({ at, due }) => ({ at: formatInstant(at), due }),
-    ),
-    left: leftOf(todo.planner, todo.progress),
-    record: ended.map((time) => ({
-      ...timeView(todo, timeOf(time), now),
-      action: actions.get(keyOf(time)) ?? null,
-    })),
+    todo: view,
+    ...page,
+    record: times.map((time, i) => ({ ...time, action: actions.get(keyOf(ended[i]!)) ?? null })),
     totals: { done: total('done'), skipped: total('skipped'), missed: total('missed') },
   };
 }
+
+const pageOf = (todo: Todo, actor: Actor) =>
+  compute('page', { todo: keptOf(todo), today: stamp(actor).today, now: actor.now });
+
+const NO_PAGE = { says: '', ahead: [], reminders: [], left: null };

@@ -31,8 +31,10 @@ export const testConfig = (databaseUrl: string, more: Partial<Config> = {}): Con
   publicUrl: null,
   sessionSecret: 'for tests alone',
   secure: false,
+  proxy: ['loopback'],
   web: null,
   testClock: true,
+  compareClocks: false,
   testNow: null,
   testShift: 0,
   signInTries: 1000,
@@ -83,6 +85,7 @@ export class Client {
       method,
       headers: {
         'Content-Type': 'application/json',
+        Origin: this.base,
         ...(this.cookie ? { Cookie: this.cookie } : {}),
         ...headers,
       },

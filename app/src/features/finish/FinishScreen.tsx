@@ -28,10 +28,10 @@ export function FinishScreen() {
       <View style={{ width: '100%', maxWidth: 440, gap: 16, alignItems: 'flex-start' }}>
         <ReturnArc
           kind="fixed"
-          state={view?.state === 'used' ? { at: 'done' } : { at: 'way', share: 1 }}
+          state={view?.state === 'done' ? { at: 'done' } : { at: 'way', share: 1 }}
           scale={1.5}
         />
-        {view ? <Heading level={1}>{view.title}</Heading> : null}
+        {view ? <Heading level={1}>{view.title || 'This link is over'}</Heading> : null}
         {view?.state === 'open' ? (
           <>
             <Words size={17}>
@@ -50,9 +50,9 @@ export function FinishScreen() {
           </>
         ) : null}
         <View aria-live="polite" style={{ gap: 6 }}>
-          {view?.state === 'used' ? (
+          {view?.state === 'done' ? (
             <Words size={17} weight={600} tint="moss">
-              {`${finished ? 'Done' : 'It was done by this link already'}.${
+              {`Done.${
                 view.next ? ` Back again ${momentText(view.next.due, view.today, true)}.` : ''
               }`}
             </Words>
@@ -60,8 +60,8 @@ export function FinishScreen() {
           {view?.state === 'ended' ? (
             <Words size={17}>It was done, skipped or moved meanwhile: nothing was changed.</Words>
           ) : null}
-          {view?.state === 'expired' ? (
-            <Words size={17}>This link is older than a week, and is of no use any more.</Words>
+          {view?.state === 'over' ? (
+            <Words size={17}>It was used already, or it is older than a week.</Words>
           ) : null}
           {wrong ? <Words size={17}>{errorOf(wrong).message}</Words> : null}
         </View>

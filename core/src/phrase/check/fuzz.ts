@@ -1,4 +1,4 @@
-import type { chance } from '../../rule/check/random.ts';
+import type { chance } from '../../chance.ts';
 import { SENTENCES } from './sentences.ts';
 import { SPOKEN } from './spoken.ts';
 

@@ -2,7 +2,8 @@ import { hasTimes, isSubDaily, type Rule } from '../rule.ts';
 import { parseRule } from '../parse.ts';
 import { stampOf, stampsOf } from '../expand.ts';
 import { byTheLetter } from './oracle.ts';
-import { chance, randomRule } from './random.ts';
+import { chance } from '../../chance.ts';
+import { randomRule } from './random.ts';
 import { MOST, byIcal, byRrule, horizon, within } from './references.ts';
 
 /**

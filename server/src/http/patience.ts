@@ -1,0 +1,35 @@
+import type { RequestHandler } from 'express';
+import { HttpError } from './errors.ts';
+
+/** So long a request is worked on before it is answered that nothing answers. */
+const PATIENCE = 10_000;
+
+/** Ends requests that wait for a database that does not answer. */
+export const patience: RequestHandler = (_request, response, next) => {
+  const timer = setTimeout(() => {
+    if (response.headersSent) return;
+    response.locals.late = true;
+    next(
+      new HttpError(
+        503,
+        'server.slow',
+        'The database does not answer. What you did may still be kept: try again in a moment.',
+      ),
+    );
+  }, PATIENCE);
+  response.once('close', () => clearTimeout(timer));
+  next();
+};
+
+/** Gives what a promise gives, or fails after so many milliseconds. */
+export async function within<T>(ms: number, promise: Promise<T>): Promise<T> {
+  let timer: NodeJS.Timeout | undefined;
+  const late = new Promise<never>((_resolve, reject) => {
+    timer = setTimeout(() => reject(new Error('It took too long.')), ms);
+  });
+  try {
+    return await Promise.race([promise, late]);
+  } finally {
+    clearTimeout(timer);
+  }
+}
