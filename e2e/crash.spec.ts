@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { request as newRequest, type APIRequestContext } from '@playwright/test';
 import { read } from '../core/src/reading.ts';
-import { expect, freshDatabase, register, startOn, test } from './program.ts';
+import { expect, freshDatabase, register, startOn, test, type Program } from './program.ts';
 
 const AT = '2027-06-01T10:00:00Z';
 const TODAY = '2027-06-01';
@@ -17,7 +17,7 @@ test('killed in the middle of a run of actions: each answered one is kept, once,
   test.setTimeout(120_000);
   const database = await freshDatabase();
   let program = await startOn(database, AT);
-  let client = await newRequest.newContext({ baseURL: program.url });
+  let client = await newRequest.newContext(from(program));
   await register(client);
   const { cookies } = await client.storageState();
   const todos: string[] = [];
@@ -44,7 +44,7 @@ test('killed in the middle of a run of actions: each answered one is kept, once,
     await client.dispose();
     program = await startOn(database, AT);
     client = await newRequest.newContext({
-      baseURL: program.url,
+      ...from(program),
       storageState: { cookies, origins: [] },
     });
     await compare((it) => it.answered);
@@ -69,6 +69,8 @@ test('killed in the middle of a run of actions: each answered one is kept, once,
     }
   }
 });
+
+const from = ({ url }: Program) => ({ baseURL: url, extraHTTPHeaders: { Origin: url } });
 
 const dayAfter = (i: number) =>
   new Date(Date.parse(`${TODAY}T00:00:00Z`) + i * 86_400_000).toISOString().slice(0, 10);

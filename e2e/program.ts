@@ -39,8 +39,7 @@ export async function freshDatabase(): Promise<string> {
   const url = new URL(process.env.TEST_DATABASE_URL!);
   const name = `e2e_${randomBytes(6).toString('hex')}`;
   const connection = await createConnection({
-    host: url.hostname,
-    port: Number(url.port),
+    socketPath: url.searchParams.get('socketPath')!,
     user: url.username,
     password: url.password,
   });
@@ -70,6 +69,8 @@ export const test = base.extend<Fixtures, { program: Program }>({
     { scope: 'worker' },
   ],
   baseURL: async ({ program }, use) => use(program.url),
+  // Requests that the tests send themselves say where they come from, as those of a page do.
+  extraHTTPHeaders: async ({ program }, use) => use({ Origin: program.url }),
   setTime: async ({ request }, use) =>
     use(async (at) => {
       const answer = await request.put('/api/test/clock', { data: { now: at } });

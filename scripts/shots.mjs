@@ -137,7 +137,7 @@ const folder = mkdtempSync(join(tmpdir(), 'back-again-shots-'));
 const database = await startMariadb(folder);
 const program = await startProgram({
   DATABASE_URL: database.url,
-  DATA_DIR: folder,
+  SESSION_SECRET: 'for pictures alone',
   WEB_DIR: buildWeb(),
   PORT: '0',
   DEMO: '1',

@@ -1,19 +1,26 @@
-import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
-import { join } from 'node:path';
+import { existsSync, mkdirSync, readFileSync, readdirSync, readlinkSync, rmSync } from 'node:fs';
+import { join, resolve } from 'node:path';
 import { startMariadb } from './lib/mariadb.mjs';
 import { startProgram } from './lib/program.mjs';
+import { secretIn } from './lib/secret.mjs';
 import { ROOT, ensureMariadb, ensurePackages, giveUp, say } from './lib/setup.mjs';
 import { buildWeb } from './lib/web.mjs';
+import { writeWhole } from './lib/wholeFile.mjs';
 
-/** `npm start`: everything that is missing is installed and built, then the program is served. */
+/**
+ * `npm start`: everything that is missing is installed and built, then the program is served. What
+ * ends by itself meanwhile, database or server, is started again.
+ */
 
 const args = process.argv.slice(2);
 const unknown = args.find((arg) => arg !== '--empty');
 if (unknown) giveUp(`“${unknown}” is unknown. “npm start -- --empty” starts without demo data.`);
 const empty = args.includes('--empty');
 
-const DATA = process.env.DATA_DIR ?? join(ROOT, '.data');
+const DATA = resolve(process.env.DATA_DIR ?? join(ROOT, '.data'));
 const RUNNING = join(DATA, 'running.json');
+/** What ends so often within a minute does not get up again by itself. */
+const MOST_ENDS = 5;
 
 ensurePackages();
 if (!process.env.DATABASE_URL) ensureMariadb();
@@ -21,6 +28,7 @@ const web = buildWeb();
 mkdirSync(DATA, { recursive: true });
 await endLeftOver();
 
+let stopping = false;
 let database = null;
 let program = null;
 if (!process.env.DATABASE_URL) {
@@ -30,18 +38,24 @@ if (!process.env.DATABASE_URL) {
 note();
 
 if (!empty) say('Starting the server; the first time it makes the demo data');
+const environment = {
+  DATABASE_URL: process.env.DATABASE_URL ?? database.url,
+  SESSION_SECRET:
+    process.env.SESSION_SECRET ??
+    secretIn(
+      DATA,
+      'session-secret',
+      'everyone has to sign in again, and links in messages are over.',
+    ),
+  WEB_DIR: web,
+  DEMO: empty ? '0' : '1',
+  LOG: process.env.LOG ?? 'warn',
+};
+const serve = () => startProgram(environment, (line) => process.stdout.write(`${line}\n`));
 try {
-  program = await startProgram(
-    {
-      DATABASE_URL: process.env.DATABASE_URL ?? database.url,
-      DATA_DIR: DATA,
-      WEB_DIR: web,
-      DEMO: empty ? '0' : '1',
-      LOG: process.env.LOG ?? 'warn',
-    },
-    (line) => process.stdout.write(`${line}\n`),
-  );
+  program = await serve();
 } catch (error) {
+  stopping = true;
   await database?.stop();
   giveUp(error.message);
 }
@@ -54,7 +68,48 @@ if (!empty)
   );
 process.stdout.write('Ctrl+C stops it; the data stays.\n');
 
-let stopping = false;
+for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP']) process.on(signal, () => void stop(0));
+// From here on it answers at the same address, whatever happens.
+environment.PORT = new URL(program.url).port;
+keep(
+  'The database',
+  () => database?.ended,
+  async () => {
+    database = await startMariadb(DATA, { at: database.at });
+  },
+);
+keep(
+  'The server',
+  () => program.ended,
+  async () => {
+    program = await serve();
+  },
+);
+
+/** Starts a part again whenever it ends by itself. */
+async function keep(name, ended, start) {
+  let ends = [];
+  for (;;) {
+    const code = await ended();
+    if (code === undefined || stopping) return;
+    ends = [...ends.filter((at) => at > Date.now() - 60_000), Date.now()];
+    if (ends.length >= MOST_ENDS) {
+      say(`${name} ended ${MOST_ENDS} times within a minute.`);
+      return stop(1);
+    }
+    say(`${name} ended by itself, and is started again`);
+    try {
+      await start();
+      note();
+      say(`${name} runs again`);
+    } catch (error) {
+      if (stopping) return;
+      say(`${name} could not be started: ${error.message}`);
+      await new Promise((done) => setTimeout(done, 1000 * ends.length));
+    }
+  }
+}
+
 async function stop(code) {
   if (stopping) return;
   stopping = true;
@@ -63,25 +118,21 @@ async function stop(code) {
   rmSync(RUNNING, { force: true });
   process.exit(code);
 }
-for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP']) process.on(signal, () => void stop(0));
-void program.ended.then((code) => stop(code ?? 1));
 
-/** Writes down what runs, for a start after this one was killed, and for whoever makes a backup. */
+/** Writes down what runs, for a start after this one was killed. */
 function note() {
-  const port = database ? Number(new URL(database.url).port) : null;
-  const running = { pid: process.pid, server: program?.pid, mariadb: database?.pid, port };
-  writeFileSync(RUNNING, JSON.stringify(running));
+  const running = { pid: process.pid, server: program?.pid, mariadb: database?.pid };
+  writeWhole(RUNNING, JSON.stringify(running));
 }
 
 /** A start that was killed leaves its server and database running: they are ended first. */
 async function endLeftOver() {
-  if (!existsSync(RUNNING)) return;
-  const before = JSON.parse(readFileSync(RUNNING, 'utf8'));
-  if (before.pid !== process.pid && commandOf(before.pid).includes('start.mjs'))
+  const before = readRunning();
+  if (before?.pid && before.pid !== process.pid && commandOf(before.pid).includes('start.mjs'))
     giveUp(`Back Again runs already from this folder (process ${before.pid}).`);
   for (const [pid, mark] of [
-    [before.server, 'server/src/main.ts'],
-    [before.mariadb, 'mariadbd'],
+    [before?.server, 'server/src/main.ts'],
+    [before?.mariadb ?? databaseIn(join(DATA, 'mariadb')), 'mariadbd'],
   ]) {
     if (!pid || !commandOf(pid).includes(mark)) continue;
     say(`Ending ${mark}, left over from a start that was killed`);
@@ -91,10 +142,32 @@ async function endLeftOver() {
   rmSync(RUNNING, { force: true });
 }
 
-/** The command line of a process; empty where there is none. */
+/** What was written down by the start before; null where there is nothing that can be read. */
+function readRunning() {
+  if (!existsSync(RUNNING)) return null;
+  try {
+    return JSON.parse(readFileSync(RUNNING, 'utf8'));
+  } catch {
+    say(`${RUNNING} was broken: what is left over is looked for`);
+    return null;
+  }
+}
+
+/** The process of the database that works on a folder, where there is one. */
+function databaseIn(datadir) {
+  const pids = existsSync('/proc')
+    ? readdirSync('/proc').filter((name) => /^\d+$/u.test(name))
+    : [];
+  return pids
+    .map(Number)
+    .find((pid) => commandOf(pid).includes('mariadbd') && commandOf(pid).includes(`=${datadir} `));
+}
+
+/** The command line of a process; empty where there is none, or it has ended. */
 function commandOf(pid) {
   try {
-    return readFileSync(`/proc/${pid}/cmdline`, 'utf8').replaceAll('\0', ' ');
+    readlinkSync(`/proc/${pid}/exe`);
+    return `${readFileSync(`/proc/${pid}/cmdline`, 'utf8').replaceAll('\0', ' ')} `;
   } catch {
     return '';
   }

@@ -16,7 +16,7 @@ ensureMariadb();
 const chromium = ensureChromium();
 
 const folder = mkdtempSync(join(tmpdir(), 'back-again-test-'));
-const database = await startMariadb(folder);
+const database = await startMariadb(folder, { tests: true });
 const env = {
   ...process.env,
   CHROMIUM: chromium,

@@ -9,7 +9,7 @@ import type { Log } from '../log.ts';
 import type { Database } from '../store/database.ts';
 import { COOKIE, accountRoutes, sessionRoutes } from './account.ts';
 import { readBody } from './body.ts';
-import { personal, type Context } from './context.ts';
+import { inTurn, personal, type Context } from './context.ts';
 import { answerErrors, notFound } from './errors.ts';
 import { makeGate } from './gate.ts';
 import { makeLive, type Live } from './live.ts';
@@ -65,7 +65,7 @@ export function makeApp(given: Omit<Context, 'live' | 'gate' | 'sessions'>): {
     const clock = agreement.current();
     response.status(database ? 200 : 503).json({ ok: database && clock.isClose, database, clock });
   });
-  api.use(patience, overHttps(config), sameOrigin(config), ...readBody);
+  api.use(patience, overHttps(config), sameOrigin(config), inTurn(context), ...readBody);
   api.use(
     session({
       name: COOKIE,

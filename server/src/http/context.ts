@@ -43,7 +43,23 @@ declare module 'express-serve-static-core' {
     person?: UserRow;
     /** Whether the request was answered that it took too long. */
     late?: boolean;
+    /** Gives the turn of its session on, where the request stays open. */
+    leave?: () => void;
   }
+}
+
+/** Lets so many requests of one session in at a time, before anything is read for them. */
+export function inTurn({ gate }: Pick<Context, 'gate'>): RequestHandler {
+  return async (request, response, next) => {
+    const { cookie } = request.headers;
+    if (cookie !== undefined) {
+      const leave = await gate.enter(`cookie ${cookie}`);
+      response.once('close', leave);
+      // One that stays open holds up no other.
+      if (request.path === '/events') response.locals.leave = leave;
+    }
+    next();
+  };
 }
 
 /**
@@ -60,8 +76,10 @@ export function personal({ db, gate }: Pick<Context, 'db' | 'gate'>): RequestHan
     if (!user) throw NOBODY();
     await readyFor(user.settings);
     response.locals.person = user;
-    // One that stays open holds up no other.
-    if (request.path === '/events') leave();
+    if (request.path === '/events') {
+      leave();
+      response.locals.leave?.();
+    }
     next();
   };
 }

@@ -70,14 +70,18 @@ export function plannerFor(settings: Settings): Planner {
   return planner;
 }
 
+const END = Date.UTC(9999, 11, 31);
+
 function besideOf(planner: Planner, progress: Progress, settings: Settings): Beside {
   const change = wakeAt(planner, progress);
   const reminder =
     hasReminders(progress) && progress.through !== null
       ? nextReminderAt(planner, progress, settings, progress.through)
       : null;
+  const first = Math.min(reminder ?? Infinity, change ?? Infinity);
   return {
-    wakeAt: reminder === null ? change : Math.min(reminder, change ?? Infinity),
+    // A moment that the calendar does not have never comes.
+    wakeAt: first < END ? first : null,
     nextDue: nextDue(planner, progress),
     ended: hasEnded(planner, progress),
   };

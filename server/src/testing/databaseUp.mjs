@@ -7,7 +7,7 @@ import { startMariadb } from '../../../scripts/lib/mariadb.mjs';
 export default async function databaseUp() {
   if (process.env.TEST_DATABASE_URL) return;
   const folder = mkdtempSync(join(tmpdir(), 'back-again-test-'));
-  const database = await startMariadb(folder);
+  const database = await startMariadb(folder, { tests: true });
   process.env.TEST_DATABASE_URL = database.url;
   globalThis.testDatabase = { folder, database };
 }

@@ -1,5 +1,4 @@
 import { randomBytes, randomUUID } from 'node:crypto';
-import { Sequelize } from 'sequelize';
 import type {
   Action,
   ActionAnswer,
@@ -12,13 +11,14 @@ import { parseInstant } from '@back-again/core';
 import { read } from '@back-again/core/reading';
 import type { Config } from '../config.ts';
 import { startServer, type Running } from '../server.ts';
+import { openDatabase } from '../store/database.ts';
 
 /** Makes an empty database of its own for a test file, and gives its URL. */
 export async function freshDatabase(): Promise<string> {
   const url = new URL(process.env.TEST_DATABASE_URL!);
   const name = `test_${randomBytes(6).toString('hex')}`;
-  const admin = new Sequelize(url.href, { dialect: 'mariadb', logging: false });
-  await admin.query(`CREATE DATABASE ${name} CHARACTER SET utf8mb4 COLLATE utf8mb4_bin`);
+  const admin = openDatabase(url.href);
+  await admin.sequelize.query(`CREATE DATABASE ${name} CHARACTER SET utf8mb4 COLLATE utf8mb4_bin`);
   await admin.close();
   url.pathname = `/${name}`;
   return url.href;
@@ -66,6 +66,11 @@ export class Client {
 
   constructor(base: string) {
     this.base = base;
+  }
+
+  /** What it sends as its cookies. */
+  get cookies(): string {
+    return this.cookie;
   }
 
   /** Another client with the same session, on a server on the same database. */
