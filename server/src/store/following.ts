@@ -9,7 +9,7 @@ import { keptOf, rowOf, type Todo } from './todos.ts';
 /** Writing what followed for to-dos: their progress, their times, and what finds them. */
 
 /** So many rows go into one statement. */
-const BATCH = 500;
+const BATCH = 200;
 
 export async function inBatches<T>(
   rows: readonly T[],
