@@ -1,7 +1,6 @@
 import { randomBytes } from 'node:crypto';
 import { existsSync, mkdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { say } from './setup.mjs';
 import { writeWhole } from './wholeFile.mjs';
 
 const SECRET = /^[0-9a-f]{64}$/u;
@@ -15,7 +14,7 @@ export function secretIn(folder, name, lost) {
   mkdirSync(folder, { recursive: true });
   const kept = existsSync(file) ? readFileSync(file, 'utf8').trim() : null;
   if (kept !== null && SECRET.test(kept)) return kept;
-  if (kept !== null) say(`${file} was broken and is made anew: ${lost}`);
+  if (kept !== null) process.stdout.write(`· ${file} was broken and is made anew: ${lost}\n`);
   const made = randomBytes(32).toString('hex');
   writeWhole(file, made);
   return made;

@@ -22,15 +22,26 @@ import type {
   TodoPage,
   TodosView,
 } from '@back-again/contract';
+import { isLeaving, setLeaving } from './leaving.ts';
 
 const request = fetchBaseQuery({ baseUrl: '/api' });
 
-/** Where a session has run out in the meantime, asks who is signed in anew: nobody. */
+const SIGN_OUT = { url: '/session', method: 'DELETE' };
+
+/**
+ * Where a session has run out in the meantime, asks who is signed in anew: nobody. Whoever has signed
+ * out without a connection is signed out before anything else is asked.
+ */
 const baseQuery: BaseQueryFn<string | FetchArgs, unknown, FetchBaseQueryError> = async (
   args,
   store,
   options,
 ) => {
+  if (isLeaving()) {
+    const { error } = await request(SIGN_OUT, store, options);
+    if (error) return { error };
+    setLeaving(false);
+  }
   const result = await request(args, store, options);
   if (result.error && errorOf(result.error).code === 'session.none' && store.endpoint !== 'session')
     store.dispatch(api.util.invalidateTags(['Session']));
@@ -49,6 +60,7 @@ export const api = createApi({
     session: build.query<SessionView | null, void>({
       async queryFn(_nothing, _store, _options, send) {
         const { data, error } = await send('/session');
+        if (isLeaving()) return { data: null };
         if (!error) return { data: data as SessionView };
         return errorOf(error).code === 'session.none' ? { data: null } : { error };
       },
@@ -62,7 +74,14 @@ export const api = createApi({
       query: (body) => ({ url: '/session', method: 'POST', body }),
       invalidatesTags: (view) => (view ? ['Session', 'Todos'] : []),
     }),
-    signOut: build.mutation<void, void>({ query: () => ({ url: '/session', method: 'DELETE' }) }),
+    signOut: build.mutation<void, void>({
+      async queryFn(_nothing, _store, _options, send) {
+        setLeaving(true);
+        // Asking for anything signs out first; what cannot be reached is tried again.
+        await send('/now');
+        return { data: undefined };
+      },
+    }),
     settings: build.mutation<SessionView, SettingsBody>({
       query: (body) => ({ url: '/settings', method: 'PUT', body }),
       invalidatesTags: (view) => (view ? ['Session', 'Todos'] : []),

@@ -1,3 +1,4 @@
+import type { FetchBaseQueryError } from '@reduxjs/toolkit/query/react';
 import { useEffect } from 'react';
 import { useDispatch, useSelector, useStore } from 'react-redux';
 import { api, errorOf } from './api.ts';
@@ -5,6 +6,8 @@ import type { AppDispatch, AppState } from './store.ts';
 import { keepWaiting, waiting } from './waiting.ts';
 
 const AGAIN = 3000;
+/** What an action is answered that will never be taken. */
+const REFUSED: unknown[] = [400, 403, 404, 409, 413, 415, 422];
 
 /**
  * Keeps this window up with the others, and sends what waited once there is a connection: in order,
@@ -18,6 +21,12 @@ export function useLive(name: string): void {
   useEffect(() => {
     const source = new EventSource('/api/events');
     source.onmessage = () => void dispatch(api.util.invalidateTags(['Todos']));
+    // Newer windows listen in its place: this one looks again when it is looked at.
+    source.addEventListener('enough', () => source.close());
+    // It was let go for good: perhaps the session has ended elsewhere.
+    source.onerror = () => {
+      if (source.readyState === EventSource.CLOSED) dispatch(api.util.invalidateTags(['Session']));
+    };
     return () => source.close();
   }, [dispatch]);
 
@@ -35,7 +44,8 @@ export function useLive(name: string): void {
         const next = store.getState().waiting.kept.find(({ by }) => by === name)?.action;
         if (!next || over) break;
         const { error } = await dispatch(api.endpoints.act.initiate(next, { track: false }));
-        if (error && errorOf(error).code === 'offline') break;
+        // Anything but a refusal of this very action may come right by itself.
+        if (error && !REFUSED.includes((error as FetchBaseQueryError).status)) break;
         dispatch(waiting.actions.sent(next.id));
         if (error) dispatch(waiting.actions.refused(errorOf(error).message));
       }

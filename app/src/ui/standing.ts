@@ -13,6 +13,7 @@ export function standingOf(
   today: LocalDate,
   settings: Settings,
 ): { words: string; late: number } {
+  if (todo.wrong !== null) return { words: 'cannot be worked out', late: 0 };
   const paused = pausedUntil(todo, today);
   if (paused !== undefined)
     return {

@@ -118,7 +118,7 @@ function AllRow({ todo, today, settings, first, chosen, onOpen }: AllRowProps) {
   const look = useLook();
   const { series } = todo;
   const { words, late } = standingOf(todo, today, settings);
-  const repeat = series.repeat ? repeatText(series, settings) : null;
+  const repeat = series.repeat && todo.wrong === null ? repeatText(series, settings) : null;
   const over = todo.ended;
   return (
     <Pressable

@@ -8,9 +8,9 @@ export interface Group {
 }
 
 /** Whether a to-do has the searched words in its title, in how it repeats or in where it belongs. */
-export function fits({ series }: TodoView, search: string, settings: Settings): boolean {
-  const text =
-    `${series.title} ${repeatText(series, settings)} ${series.place ?? ''}`.toLocaleLowerCase();
+export function fits({ series, wrong }: TodoView, search: string, settings: Settings): boolean {
+  const repeat = wrong === null ? repeatText(series, settings) : '';
+  const text = `${series.title} ${repeat} ${series.place ?? ''}`.toLocaleLowerCase();
   return search
     .toLocaleLowerCase()
     .split(/\s+/u)

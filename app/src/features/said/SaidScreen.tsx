@@ -313,13 +313,13 @@ interface OverviewCardProps {
 /** A morning overview, as it stood that morning. */
 function OverviewCard({ row, fresh, today, settings }: OverviewCardProps) {
   const look = useLook();
-  const { day, late, today: forToday, soon } = row.overview!;
+  const { day, late, today: forToday, soon, more } = row.overview!;
   const [open, setOpen] = useState(fresh && day === today);
   const title = day === today ? 'This morning' : `The morning of ${momentText(day, today)}`;
   const sums = [
-    late.length ? `${late.length} late` : '',
-    `${forToday.length} for the day`,
-    soon.length ? `${soon.length} coming back soon` : '',
+    late.length ? `${late.length + (more?.late ?? 0)} late` : '',
+    `${forToday.length + (more?.today ?? 0)} for the day`,
+    soon.length ? `${soon.length + (more?.soon ?? 0)} coming back soon` : '',
   ].filter(Boolean);
   return (
     <View
@@ -352,9 +352,9 @@ function OverviewCard({ row, fresh, today, settings }: OverviewCardProps) {
       </View>
       {open ? (
         <View style={{ gap: 8, paddingVertical: 6 }}>
-          <Items title="Late" items={late} day={day} />
-          <Items title="For today" items={forToday} day={day} />
-          <Items title="Coming back soon" items={soon} day={day} />
+          <Items title="Late" items={late} more={more?.late} day={day} />
+          <Items title="For today" items={forToday} more={more?.today} day={day} />
+          <Items title="Coming back soon" items={soon} more={more?.soon} day={day} />
         </View>
       ) : null}
     </View>
@@ -367,7 +367,15 @@ function dueText(title: string, due: string, day: LocalDate): string {
   return due.includes('T') ? `${title} · ${due.slice(11)}` : title;
 }
 
-function Items({ title, items, day }: { title: string; items: OverviewItem[]; day: LocalDate }) {
+interface ItemsProps {
+  title: string;
+  items: OverviewItem[];
+  /** How many are not named. */
+  more: number | undefined;
+  day: LocalDate;
+}
+
+function Items({ title, items, more, day }: ItemsProps) {
   if (!items.length) return null;
   return (
     <View>
@@ -379,6 +387,11 @@ function Items({ title, items, day }: { title: string; items: OverviewItem[]; da
           {due ? dueText(name, due, day) : name}
         </Words>
       ))}
+      {more ? (
+        <Words size={15} tint="soft">
+          {`and ${more} more`}
+        </Words>
+      ) : null}
     </View>
   );
 }

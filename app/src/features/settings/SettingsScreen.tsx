@@ -1,5 +1,4 @@
 import type { SettingsBody } from '@back-again/contract';
-import { router } from 'expo-router';
 import { DEFAULT_WORKDAYS, type Weekday } from '@back-again/core';
 import { useEffect, useState } from 'react';
 import { View } from 'react-native';
@@ -11,6 +10,7 @@ import {
   useSettingsMutation,
   useSignOutMutation,
 } from '../../data/api.ts';
+import { setLeaving } from '../../data/leaving.ts';
 import { clearDraft } from '../../data/draft.ts';
 import { Action } from '../../ui/Action.tsx';
 import { Field } from '../../ui/Field.tsx';
@@ -35,11 +35,12 @@ export function SettingsScreen() {
     document.title = 'Settings · Back Again';
   }, []);
   if (!data) return null;
-  const leave = async () => {
-    await signOut();
+  const leave = () => {
+    // From here on nothing of the person is shown, whether or not the server can be reached.
+    setLeaving(true);
+    void signOut();
     clearDraft();
     dispatch(api.util.resetApiState());
-    router.replace('/sign-in');
   };
   return (
     <Screen>
@@ -49,7 +50,7 @@ export function SettingsScreen() {
         <View style={{ gap: 8, alignItems: 'flex-start' }}>
           <Heading level={2}>Account</Heading>
           <Words>{`Signed in as ${data.name}`}</Words>
-          <Action label="Sign out" onPress={() => void leave()} />
+          <Action label="Sign out" onPress={leave} />
         </View>
       </View>
     </Screen>

@@ -17,6 +17,7 @@ import { arcKind, arcOf } from '../../ui/arcs.ts';
 import { instantText, momentText } from '../../ui/dates.ts';
 import { useLook } from '../../ui/look.ts';
 import { standingOf } from '../../ui/standing.ts';
+import { Broken } from './Broken.tsx';
 import { Ways } from './Ways.tsx';
 import { apartText, factsOf, outcomeOf, totalsText } from './outcome.ts';
 
@@ -104,11 +105,19 @@ function Loaded({ id }: { id: string }) {
     );
   const undo = (action: string) =>
     void send({ do: 'undo', id: newId(), of: action }, () => 'As it was before');
+  const failed = failure ? (
+    <Note words={failure.words} action={{ label: 'Try again', onPress: failure.retry }} />
+  ) : null;
+  if (page.todo.wrong !== null)
+    return (
+      <View style={{ gap: 22 }}>
+        {failed}
+        <Broken todo={page.todo} send={send} onRemove={() => void remove()} />
+      </View>
+    );
   return (
     <View style={{ gap: 22 }}>
-      {failure ? (
-        <Note words={failure.words} action={{ label: 'Try again', onPress: failure.retry }} />
-      ) : null}
+      {failed}
       <Head page={page} settings={session.settings} />
       {page.todo.open.map((time) => (
         <ThisTime

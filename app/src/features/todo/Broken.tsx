@@ -1,0 +1,40 @@
+import type { TodoView } from '@back-again/contract';
+import { useState } from 'react';
+import { View } from 'react-native';
+import { newId } from '../../data/ids.ts';
+import type { useSend } from '../../data/useSend.ts';
+import { Action } from '../../ui/Action.tsx';
+import { Note } from '../../ui/Note.tsx';
+import { Heading, Words } from '../../ui/Words.tsx';
+
+interface BrokenProps {
+  todo: TodoView;
+  send: ReturnType<typeof useSend>['send'];
+  onRemove: () => void;
+}
+
+/** A to-do that cannot be worked out: what is wrong, and what can still be done with it. */
+export function Broken({ todo, send, onRemove }: BrokenProps) {
+  const [ended, setEnded] = useState(todo.ended);
+  const { title } = todo.series;
+  const end = async () => {
+    if (await send({ do: 'end', id: newId(), todo: todo.id }, () => `${title} is ended`))
+      setEnded(true);
+  };
+  return (
+    <View style={{ gap: 14 }}>
+      <Heading level={1} size={26}>
+        {title}
+      </Heading>
+      <Note words={todo.wrong} />
+      <View style={{ flexDirection: 'row', gap: 8, flexWrap: 'wrap' }}>
+        {ended ? (
+          <Words size={15.5}>It is ended: nothing more will come.</Words>
+        ) : (
+          <Action label="End it" name={`End: ${title}`} onPress={() => void end()} />
+        )}
+        <Action label="Remove it" name={`Remove: ${title}`} onPress={onRemove} />
+      </View>
+    </View>
+  );
+}
