@@ -92,6 +92,7 @@ export default ts.config(
         process: 'readonly',
         globalThis: 'readonly',
         setTimeout: 'readonly',
+        performance: 'readonly',
         clearTimeout: 'readonly',
         URL: 'readonly',
         fetch: 'readonly',

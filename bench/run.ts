@@ -1,3 +1,4 @@
+import './corners.ts';
 import './fuzz.ts';
 import './sentences.ts';
 import { RULES, START, FAR, LIST, libraries, type Library } from './libraries.ts';

@@ -20,6 +20,7 @@ await build({
   logLevel: 'error',
 });
 run(process.execPath, [file]);
+run(process.execPath, [join(ROOT, 'bench/neighbours.mjs')]);
 
 /**
  * Its packages for some machines are not in each registry, so the lock file cannot name them all

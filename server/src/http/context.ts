@@ -48,13 +48,24 @@ declare module 'express-serve-static-core' {
   }
 }
 
+/** Waits for a turn until the answer is sent; null where nobody waits for the answer any more. */
+async function enter(gate: Gate, key: string, response: Response): Promise<(() => void) | null> {
+  const leave = await gate.enter(key);
+  if (response.closed) {
+    leave();
+    return null;
+  }
+  response.once('close', leave);
+  return leave;
+}
+
 /** Lets so many requests of one session in at a time, before anything is read for them. */
 export function inTurn({ gate }: Pick<Context, 'gate'>): RequestHandler {
   return async (request, response, next) => {
     const { cookie } = request.headers;
     if (cookie !== undefined) {
-      const leave = await gate.enter(`cookie ${cookie}`);
-      response.once('close', leave);
+      const leave = await enter(gate, `cookie ${cookie}`, response);
+      if (!leave) return;
       // One that stays open holds up no other.
       if (request.path === '/events') response.locals.leave = leave;
     }
@@ -70,8 +81,8 @@ export function personal({ db, gate }: Pick<Context, 'db' | 'gate'>): RequestHan
   return async (request, response, next) => {
     const id = request.session.userId;
     if (id === undefined) throw NOBODY();
-    const leave = await gate.enter(id);
-    response.once('close', leave);
+    const leave = await enter(gate, id, response);
+    if (!leave) return;
     const user = await userById(db, id);
     if (!user) throw NOBODY();
     await readyFor(user.settings);

@@ -175,6 +175,21 @@ describe('what one person has much of', () => {
     expect(held).toBe(0);
   });
 
+  test('gives its turn on where nobody waits for the answer any more', async () => {
+    const headers = { Cookie: client.cookies };
+    for (let round = 0; round < 4; round++) {
+      const gone = new AbortController();
+      const asked = Array.from({ length: 20 }, () =>
+        fetch(`${server.url}/api/todos`, { headers, signal: gone.signal }).catch(() => null),
+      );
+      await Promise.race(asked);
+      gone.abort();
+      await Promise.all(asked);
+    }
+    const answers = await Promise.all([client.today(), client.today(), client.today()]);
+    expect(answers.map(({ open }) => open.length)).toEqual([1, 1, 1]);
+  });
+
   test('waits its turn; what is too much at once is asked to come again', async () => {
     const answers = await Promise.all(
       Array.from({ length: 70 }, () => client.send('GET', '/session')),
