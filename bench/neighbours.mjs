@@ -18,6 +18,53 @@ const TODOS = 40;
 /** The other’s Today takes no longer in 99 of a hundred. */
 const MOST = 200;
 
+const daily = { by: 'calendar', rule: 'FREQ=DAILY' };
+const hours = Array.from({ length: 24 }, (_, i) => `${String(i).padStart(2, '0')}:30`);
+const far = Array.from({ length: 8 }, (_, i) => ({ before: `P${720 + i}D` }));
+const made = [];
+
+/** What costs most of all that is let through: see `corners.ts`. */
+const create = (series) => (person) => {
+  const todo = randomUUID();
+  made.push(todo);
+  return person.act({ do: 'create', todo, series: { title: 'Weigh the hives', ...series } });
+};
+const toOne = (deed) => (person) =>
+  made.length ? person.act({ ...deed, todo: made.at(-1 - (made.length % 7)) ?? made[0] }) : 0;
+const WORST = [
+  create({
+    start: '1900-01-01',
+    late: 'lapse',
+    grace: 'PT1M',
+    repeat: { by: 'completion', every: 'PT15M' },
+  }),
+  create({
+    start: '1900-01-01',
+    repeat: daily,
+    at: hours,
+    opensBefore: 'P365D',
+    owe: 'every',
+    reminders: far,
+  }),
+  create({
+    start: '1900-01-01',
+    repeat: { by: 'calendar', everyWorkdays: 1 },
+    at: hours,
+    closedDays: 'after',
+    ends: { after: 100_000 },
+  }),
+  toOne({ do: 'done' }),
+  toOne({ do: 'change', series: { reminders: far } }),
+  toOne({ do: 'done', when: '1970-01-01T00:00:00Z' }),
+  (person) => person.act({ do: 'pause', to: '9999-12-31' }),
+  (person) => person.act({ do: 'resume' }),
+  (person) => person.get('/today'),
+  (person) => person.get('/todos'),
+  (person) => (made.length ? person.get(`/todos/${made.at(-1)}`) : 0),
+  (person) =>
+    person.put('/settings', { zone: 'Australia/Lord_Howe', dayStart: '11:59', weekStart: 'MO' }),
+];
+
 ensureMariadb();
 const folder = mkdtempSync(join(tmpdir(), 'back-again-bench-'));
 const database = await startMariadb(folder);
@@ -101,50 +148,3 @@ async function someone() {
     act: (action) => send('POST', '/actions', { id: randomUUID(), ...action }),
   };
 }
-
-const daily = { by: 'calendar', rule: 'FREQ=DAILY' };
-const hours = Array.from({ length: 24 }, (_, i) => `${String(i).padStart(2, '0')}:30`);
-const far = Array.from({ length: 8 }, (_, i) => ({ before: `P${720 + i}D` }));
-const made = [];
-
-/** What costs most of all that is let through: see `corners.ts`. */
-const create = (series) => (person) => {
-  const todo = randomUUID();
-  made.push(todo);
-  return person.act({ do: 'create', todo, series: { title: 'Weigh the hives', ...series } });
-};
-const toOne = (deed) => (person) =>
-  made.length ? person.act({ ...deed, todo: made.at(-1 - (made.length % 7)) ?? made[0] }) : 0;
-const WORST = [
-  create({
-    start: '1900-01-01',
-    late: 'lapse',
-    grace: 'PT1M',
-    repeat: { by: 'completion', every: 'PT15M' },
-  }),
-  create({
-    start: '1900-01-01',
-    repeat: daily,
-    at: hours,
-    opensBefore: 'P365D',
-    owe: 'every',
-    reminders: far,
-  }),
-  create({
-    start: '1900-01-01',
-    repeat: { by: 'calendar', everyWorkdays: 1 },
-    at: hours,
-    closedDays: 'after',
-    ends: { after: 100_000 },
-  }),
-  toOne({ do: 'done' }),
-  toOne({ do: 'change', series: { reminders: far } }),
-  toOne({ do: 'done', when: '1970-01-01T00:00:00Z' }),
-  (person) => person.act({ do: 'pause', to: '9999-12-31' }),
-  (person) => person.act({ do: 'resume' }),
-  (person) => person.get('/today'),
-  (person) => person.get('/todos'),
-  (person) => (made.length ? person.get(`/todos/${made.at(-1)}`) : 0),
-  (person) =>
-    person.put('/settings', { zone: 'Australia/Lord_Howe', dayStart: '11:59', weekStart: 'MO' }),
-];

@@ -19,8 +19,8 @@ const empty = args.includes('--empty');
 
 const DATA = resolve(process.env.DATA_DIR ?? join(ROOT, '.data'));
 const RUNNING = join(DATA, 'running.json');
-/** What ends so often within a minute does not get up again by itself. */
-const MOST_ENDS = 5;
+/** In milliseconds. */
+const LONGEST_WAIT = 15_000;
 
 ensurePackages();
 if (!process.env.DATABASE_URL) ensureMariadb();
@@ -86,26 +86,26 @@ keep(
   },
 );
 
-/** Starts a part again whenever it ends by itself. */
+/** Starts a part again whenever it ends by itself, after a moment where it ends again and again. */
 async function keep(name, ended, start) {
   let ends = [];
   for (;;) {
     const code = await ended();
     if (code === undefined || stopping) return;
-    ends = [...ends.filter((at) => at > Date.now() - 60_000), Date.now()];
-    if (ends.length >= MOST_ENDS) {
-      say(`${name} ended ${MOST_ENDS} times within a minute.`);
-      return stop(1);
-    }
-    say(`${name} ended by itself, and is started again`);
-    try {
-      await start();
-      note();
-      say(`${name} runs again`);
-    } catch (error) {
-      if (stopping) return;
-      say(`${name} could not be started: ${error.message}`);
-      await new Promise((done) => setTimeout(done, 1000 * ends.length));
+    for (let runs = false; !runs && !stopping;) {
+      ends = [...ends.filter((at) => at > Date.now() - 60_000), Date.now()];
+      say(`${name} ended by itself, and is started again`);
+      const wait = ends.length < 3 ? 0 : Math.min(LONGEST_WAIT, 250 * 2 ** (ends.length - 3));
+      await new Promise((done) => setTimeout(done, wait));
+      try {
+        if (stopping) return;
+        await start();
+        runs = true;
+        note();
+        say(`${name} runs again`);
+      } catch (error) {
+        say(`${name} could not be started: ${error.message}`);
+      }
     }
   }
 }

@@ -1,17 +1,15 @@
 import { Op, type Transaction } from 'sequelize';
-import type { Instant, Settings } from '@back-again/core';
+import { DEFAULT_SETTINGS, type Instant, type Settings } from '@back-again/core';
 import type { Log } from '../log.ts';
 import type { Database } from '../store/database.ts';
 import { earliest } from '../store/earliest.ts';
 import { readyFor } from '../machine/machine.ts';
-import { catchUpMany } from '../store/catchUp.ts';
+import { catchUpMany, inBatches } from '../store/catchUp.ts';
 import { rest } from '../store/following.ts';
 import { todoOf } from '../store/todos.ts';
 import { makeLoop, type Loop } from './loop.ts';
 import type { Now } from './now.ts';
 import { sayOverviews } from './overviews.ts';
-
-const BATCH = 50;
 
 /** What happens by itself: opening, rolling over, ending as missed, speaking up. A tick gives how many to-dos it advanced. */
 export type Clock = Loop;
@@ -27,18 +25,23 @@ export function makeClock(
   /** Whose to-dos changed. */
   tell: (userId: string) => void = () => undefined,
 ): Clock {
+  /** What is due, the first of it first, without what another server holds. */
+  const due = (at: Instant, limit: number, transaction: Transaction) =>
+    db.series.findAll({
+      where: { wakeAt: { [Op.lte]: new Date(at) }, removedAt: null },
+      order: [['wakeAt', 'ASC']],
+      limit,
+      transaction,
+      lock: transaction.LOCK.UPDATE,
+      skipLocked: true,
+    });
+
   async function advanceSome(
     at: Instant,
+    limit: number,
   ): Promise<{ more: boolean; advanced: number; users: Set<string> }> {
     return db.transaction(async (transaction) => {
-      const rows = await db.series.findAll({
-        where: { wakeAt: { [Op.lte]: new Date(at) }, removedAt: null },
-        order: [['wakeAt', 'ASC']],
-        limit: BATCH,
-        transaction,
-        lock: transaction.LOCK.UPDATE,
-        skipLocked: true,
-      });
+      const rows = await due(at, limit, transaction);
       const settings = await settingsOf(
         rows.map((row) => row.userId),
         transaction,
@@ -47,7 +50,7 @@ export function makeClock(
       const { done, failed, left } = await catchUpMany(db, todos, at, transaction);
       await rest(db, failed, at, transaction);
       const users = new Set(rows.map((row) => row.userId));
-      return { more: rows.length === BATCH || left > 0, advanced: done, users };
+      return { more: rows.length === limit || left > 0, advanced: done, users };
     });
   }
 
@@ -64,10 +67,22 @@ export function makeClock(
     return new Map(users.map((user) => [user.id, user.settings]));
   }
 
+  const some = inBatches(
+    (limit) => advanceSome(now(), limit),
+    () =>
+      db.transaction(async (transaction) => {
+        const rows = await due(now(), 1, transaction);
+        for (const { id } of rows) db.report(id, new Error('The database refuses it.'));
+        const todos = rows.map((row) => todoOf(row, DEFAULT_SETTINGS));
+        await rest(db, todos, now(), transaction);
+      }),
+  );
   return makeLoop(log, now, {
     name: 'the clock',
     async batch() {
-      const { more, advanced, users } = await advanceSome(now());
+      const taken = await some();
+      if (!taken) return { done: 0, more: true };
+      const { more, advanced, users } = taken;
       for (const user of users) tell(user);
       return { done: advanced, more };
     },

@@ -2,6 +2,8 @@ import { randomUUID } from 'node:crypto';
 import { request as ask } from 'node:http';
 import { checkSeries, formatInstant, parseInstant, type Progress } from '@back-again/core';
 import type { Action, ActionAnswer, SaidView } from '@back-again/contract';
+import { makeClock } from '../clock/clock.ts';
+import { logFor } from '../log.ts';
 import { startServer, type Running } from '../server.ts';
 import { Client, freshDatabase, startTestServer, testConfig } from '../testing/harness.ts';
 
@@ -332,6 +334,27 @@ describe('a to-do that cannot be worked out', () => {
     const settings = { zone: 'UTC', dayStart: '00:00', weekStart: 'MO' };
     expect((await client.send('PUT', '/settings', settings)).status).toBe(200);
     expect((await client.act({ do: 'remove', id: id(), todo })).status).toBe(200);
+  });
+
+  test('one that the database refuses rests, and the others go on', async () => {
+    const others: string[] = [];
+    for (let i = 0; i < 3; i++) others.push(await client.write('Check the ropes every day'));
+    const row = (await server.db.series.findOne({ where: { id: todo } }))!;
+    const open = row.progress.open.map((time) => ({ ...time, note: 'x'.repeat(70_000) }));
+    await breakIt({ open });
+    server.now.set(at(30));
+    await makeClock(server.db, server.now, logFor('silent')).tick();
+    for (const other of others) {
+      const times = await server.db.occurrences.findAll({ where: { seriesId: other } });
+      expect(times.map(({ slot }) => slot)).toContain('2027-06-02');
+    }
+    const after = (await server.db.series.findOne({ where: { id: todo } }))!;
+    expect(after.wakeAt!.getTime()).toBe(at(31));
+    await server.db.series.update(
+      { wakeAt: new Date(at(1)) },
+      { where: { id: [todo, ...others] } },
+    );
+    expect((await client.today()).open.length).toBeGreaterThanOrEqual(3);
   });
 
   test('what is refused of one that is made is refused of a change', async () => {

@@ -1,7 +1,7 @@
 import { Op, type Transaction } from 'sequelize';
 import { CoreError, type Instant, type Settings } from '@back-again/core';
 import { compute } from '../machine/machine.ts';
-import type { Database } from './database.ts';
+import { isRefusal, type Database } from './database.ts';
 import { follow, rest, writeFollowing, type Following } from './following.ts';
 import { remindersOf, writeDrafts, type Draft } from './notices.ts';
 import { findSeries, keptOf, todoOf, type Todo } from './todos.ts';
@@ -10,8 +10,6 @@ import { findSeries, keptOf, todoOf, type Todo } from './todos.ts';
 const PIECE = 400 * 86_400_000;
 /** A person waits so long for what happened meanwhile; what is left is worked out without them. */
 const WAIT = 2000;
-const BATCH = 50;
-
 const BEHIND = () =>
   new CoreError(
     'machine.behind',
@@ -103,22 +101,62 @@ export async function catchUpAll(
     removedAt: null,
     ...(ids ? { id: [...ids] } : {}),
   };
+  const found = (limit: number, transaction: Transaction) =>
+    db.series.findAll({
+      where: { userId, ...behind },
+      order: [['id', 'ASC']],
+      limit,
+      transaction,
+      lock: transaction.LOCK.UPDATE,
+    });
+  const some = inBatches(
+    (limit) =>
+      db.transaction(async (transaction) => {
+        const rows = await found(limit, transaction);
+        const todos = rows.map((row) => todoOf(row, settings));
+        const { failed } = await catchUpMany(db, todos, now, transaction);
+        await rest(db, failed, now, transaction);
+      }),
+    () =>
+      db.transaction(async (transaction) => {
+        const rows = await found(1, transaction);
+        await rest(
+          db,
+          rows.map((row) => todoOf(row, settings)),
+          now,
+          transaction,
+        );
+      }),
+  );
   const until = performance.now() + WAIT;
   while (await db.series.findOne({ attributes: ['id'], where: { userId, ...behind } })) {
     if (performance.now() > until) throw BEHIND();
-    await db.transaction(async (transaction) => {
-      const rows = await db.series.findAll({
-        where: { userId, ...behind },
-        order: [['id', 'ASC']],
-        limit: BATCH,
-        transaction,
-        lock: transaction.LOCK.UPDATE,
-      });
-      const todos = rows.map((row) => todoOf(row, settings));
-      const { failed } = await catchUpMany(db, todos, now, transaction);
-      await rest(db, failed, now, transaction);
-    });
+    await some();
   }
+}
+
+/** How many to-dos are taken at a time. */
+export const BATCH = 50;
+
+/**
+ * Takes to-dos in batches; where the database refuses one, one after another until it is found, which
+ * then rests: it holds up no other.
+ */
+export function inBatches<T>(
+  take: (limit: number) => Promise<T>,
+  restFirst: () => Promise<void>,
+): () => Promise<T | null> {
+  let limit = BATCH;
+  return async () => {
+    try {
+      return await take(limit);
+    } catch (error) {
+      if (!isRefusal(error)) throw error;
+      if (limit === 1) await restFirst();
+      limit = limit === 1 ? BATCH : 1;
+      return null;
+    }
+  };
 }
 
 /** The to-dos of a person by their ids, locked in one order for all. */

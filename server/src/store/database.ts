@@ -1,4 +1,4 @@
-import { Sequelize, Transaction, BaseError } from 'sequelize';
+import { Sequelize, Transaction, BaseError, DatabaseError, TimeoutError } from 'sequelize';
 import { defineModels, type Models } from './models.ts';
 
 export interface Database extends Models {
@@ -60,6 +60,13 @@ export function openDatabase(url: string): Database {
     onSaid: () => undefined,
     close: () => sequelize.close(),
   };
+}
+
+/** Whether the database refuses what is to be written, whatever is tried again. */
+export function isRefusal(error: unknown): boolean {
+  if (!(error instanceof DatabaseError) || error instanceof TimeoutError) return false;
+  const { fatal } = error.original as { fatal?: boolean };
+  return !fatal && !isTransient(error);
 }
 
 function isTransient(error: unknown): boolean {
