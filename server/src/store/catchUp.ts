@@ -2,7 +2,15 @@ import { Op, type Transaction } from 'sequelize';
 import { CoreError, type Instant, type Settings } from '@back-again/core';
 import { compute } from '../machine/machine.ts';
 import { isRefusal, type Database } from './database.ts';
-import { follow, rest, writeFollowing, type Following } from './following.ts';
+import type { Beside } from '../machine/tasks.ts';
+import {
+  besideOf,
+  follow,
+  rest,
+  writeFollowing,
+  writeStanding,
+  type Following,
+} from './following.ts';
 import { remindersOf, writeDrafts, type Draft } from './notices.ts';
 import { findSeries, keptOf, todoOf, type Todo } from './todos.ts';
 
@@ -40,11 +48,17 @@ export async function catchUpMany(
   const following: Following[] = [];
   const drafts: Draft[] = [];
   const failed: Todo[] = [];
+  const waking: { todo: Todo; beside: Beside }[] = [];
   let done = 0;
   let left = 0;
   for (const todo of todos) {
     const { through } = todo.progress;
-    if (through !== null && now <= through) continue;
+    if (through !== null && now <= through) {
+      // It stands there already, and is woken when there is something to do again.
+      const { wakeAt } = todo.row;
+      if (wakeAt !== null && wakeAt.getTime() <= now) waking.push(await wakingAfter(todo, now));
+      continue;
+    }
     const to = through === null ? now : Math.min(now, through + PIECE);
     // What there is to say is said once it stands at now.
     const from = to === now ? (through ?? todo.row.createdAt.getTime()) : null;
@@ -60,8 +74,15 @@ export async function catchUpMany(
     }
   }
   await writeFollowing(db, following, transaction);
+  await writeStanding(db, waking, transaction);
   await writeDrafts(db, drafts, transaction);
   return { done, left, failed };
+}
+
+async function wakingAfter(todo: Todo, now: Instant): Promise<{ todo: Todo; beside: Beside }> {
+  const beside = await besideOf(todo, now);
+  const wakeAt = beside.wakeAt === null ? null : Math.max(beside.wakeAt, now + 1);
+  return { todo, beside: { ...beside, wakeAt } };
 }
 
 /**
