@@ -108,11 +108,11 @@ export function timeViews(
   return compute('times', { todo: keptOf(todo), times: rows.map(timeOf), now });
 }
 
-const BROKEN = 'This to-do cannot be worked out. It can be changed, ended or removed.';
+const BROKEN = 'This to-do cannot be worked out. It can be ended, removed or written anew.';
 
 /** What is wrong with a to-do that cannot be worked out, for the person. */
 export function wrongOf(error: unknown): string {
-  return error instanceof CoreError ? `${BROKEN} (${error.message})` : BROKEN;
+  return error instanceof CoreError ? `${BROKEN} What is wrong: ${error.message}` : BROKEN;
 }
 
 /** A to-do as it is shown at `now`; one that cannot be worked out, with what is wrong. */

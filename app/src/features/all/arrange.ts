@@ -22,7 +22,8 @@ const nextOf = ({ open, next }: TodoView) => open[0]?.due ?? next?.due ?? '9999'
 /** To-dos in groups, each by its next date: what comes back, one-offs, without a date, ended. */
 export function arrange(all: readonly TodoView[], today: LocalDate): Group[] {
   const isPaused = (todo: TodoView) => !todo.ended && pausedUntil(todo, today) !== undefined;
-  const todos = all.filter((todo) => !isPaused(todo));
+  const isBroken = ({ wrong }: TodoView) => wrong !== null;
+  const todos = all.filter((todo) => !isPaused(todo) && !isBroken(todo));
   const group = (title: string, has: (todo: TodoView) => boolean): Group => ({
     title,
     todos: todos
@@ -31,10 +32,11 @@ export function arrange(all: readonly TodoView[], today: LocalDate): Group[] {
   });
   const undated = ({ ended, series }: TodoView) => !ended && series.start === null;
   return [
+    { title: 'Cannot be worked out', todos: all.filter(isBroken) },
     group('Comes back', ({ ended, series }) => !ended && series.repeat !== null),
     group('Once', (todo) => !todo.ended && todo.series.repeat === null && !undated(todo)),
     group('No date yet', undated),
-    { title: 'Paused', todos: all.filter(isPaused) },
+    { title: 'Paused', todos: all.filter((todo) => isPaused(todo) && !isBroken(todo)) },
     group('Ended', ({ ended }) => ended),
   ].filter(({ todos: found }) => found.length);
 }

@@ -1,4 +1,5 @@
 import type { TodoView } from '@back-again/contract';
+import { router } from 'expo-router';
 import { useState } from 'react';
 import { View } from 'react-native';
 import { newId } from '../../data/ids.ts';
@@ -34,6 +35,11 @@ export function Broken({ todo, send, onRemove }: BrokenProps) {
           <Action label="End it" name={`End: ${title}`} onPress={() => void end()} />
         )}
         <Action label="Remove it" name={`Remove: ${title}`} onPress={onRemove} />
+        <Action
+          label="Write it anew"
+          name={`Write anew: ${title}`}
+          onPress={() => router.push({ pathname: '/write', params: { text: title } })}
+        />
       </View>
     </View>
   );
