@@ -1,7 +1,15 @@
 import { execFileSync, spawn, type ChildProcess } from 'node:child_process';
-import { mkdtempSync, readFileSync, readlinkSync, rmSync, statSync, writeFileSync } from 'node:fs';
+import {
+  mkdirSync,
+  mkdtempSync,
+  readFileSync,
+  readlinkSync,
+  rmSync,
+  statSync,
+  writeFileSync,
+} from 'node:fs';
 import { tmpdir } from 'node:os';
-import { join } from 'node:path';
+import { dirname, join } from 'node:path';
 import { createInterface } from 'node:readline';
 import { request as newRequest, test, expect, type APIRequestContext } from '@playwright/test';
 import { create, done, expectKept, from, sendAll, type Sent } from './kept.ts';
@@ -17,7 +25,7 @@ interface Started {
   url: string;
   folder: string;
   lines: string[];
-  running(): { pid: number; server: number; mariadb: number };
+  running(): { pid: number; server: number; mariadb: number; datadir: string };
   stop(): Promise<void>;
 }
 
@@ -214,6 +222,21 @@ function linkOf(path: string): string {
 
 test('the database that ships lets nobody else in, runs as nobody special, and reads no files', async () => {
   expectOwn(await start());
+});
+
+test('in a folder that only its owner may enter it finds a place for its data', async () => {
+  const closed = newFolder();
+  const folder = join(closed, 'data');
+  mkdirSync(folder);
+  const it = await start(folder);
+  const client = await clientOf(it);
+  expect((await health(client)).status).toBe(200);
+  const { datadir } = it.running();
+  await client.dispose();
+  await it.stop();
+  expect(mode(closed)).toBe(0o700);
+  expect(datadir.startsWith(folder)).toBe(!isRoot);
+  rmSync(dirname(datadir), { recursive: true, force: true });
 });
 
 test('one from before, open to all who are on the machine, is closed at the next start', async () => {

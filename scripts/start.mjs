@@ -121,7 +121,12 @@ async function stop(code) {
 
 /** Writes down what runs, for a start after this one was killed. */
 function note() {
-  const running = { pid: process.pid, server: program?.pid, mariadb: database?.pid };
+  const running = {
+    pid: process.pid,
+    server: program?.pid,
+    mariadb: database?.pid,
+    datadir: database?.datadir,
+  };
   writeWhole(RUNNING, JSON.stringify(running));
 }
 
