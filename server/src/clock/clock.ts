@@ -4,7 +4,7 @@ import type { Log } from '../log.ts';
 import type { Database } from '../store/database.ts';
 import { earliest } from '../store/earliest.ts';
 import { readyFor } from '../machine/machine.ts';
-import { catchUpMany, inBatches } from '../store/catchUp.ts';
+import { catchUpMany, takingBatches } from '../store/catchUp.ts';
 import { rest } from '../store/following.ts';
 import { todoOf } from '../store/todos.ts';
 import { makeLoop, type Loop } from './loop.ts';
@@ -67,7 +67,7 @@ export function makeClock(
     return new Map(users.map((user) => [user.id, user.settings]));
   }
 
-  const some = inBatches(
+  const some = takingBatches(
     (limit) => advanceSome(now(), limit),
     () =>
       db.transaction(async (transaction) => {

@@ -15,7 +15,7 @@ import {
 } from '@back-again/core';
 import type { Action, ActionAnswer, ActionOf } from '@back-again/contract';
 import { compute } from '../machine/machine.ts';
-import { catchUp, catchUpAll, catchUpMany, lockTodos } from './catchUp.ts';
+import { BROKEN, catchUp, catchUpAll, catchUpMany, lockTodos } from './catchUp.ts';
 import type { Database } from './database.ts';
 import {
   besideOf,
@@ -220,19 +220,13 @@ async function create(work: Work, action: ActionOf<'create'>): Promise<Todo[]> {
   await db.series.create(row, { transaction });
   const todo = todoOf(row, settings);
   await writeSteps(db, [stepRow(work, todo, { kind: 'create', at: now })], transaction);
-  const { followed } = await passed(work, todo, now);
-  await writeFollowing(db, [follow(todo, followed)], transaction);
+  await writeFollowing(db, [await begun(todo, now)], transaction);
   return [todo];
 }
 
-/** Lets time pass for a to-do that has just been made: there is nothing to say of it yet. */
-async function passed(_work: Work, todo: Todo, now: Instant) {
-  const { said: _said, ...followed } = await compute('pass', {
-    todo: keptOf(todo),
-    to: now,
-    from: null,
-  });
-  return { followed };
+/** What follows for a to-do that has just begun: there is nothing to say of it yet. */
+async function begun(todo: Todo, now: Instant): Promise<Following> {
+  return follow(todo, await compute('pass', { todo: keptOf(todo), to: now, from: null }));
 }
 
 type OneDeed = Exclude<Deed['do'], 'pause' | 'resume'>;
@@ -243,12 +237,7 @@ async function doOne(work: Work, action: ActionOf<OneDeed>): Promise<Todo[]> {
   const { failed } = await catchUpMany(work.db, [todo!], work.now(), work.transaction);
   if (failed.length && action.do === 'end') return [await endBroken(work, todo!)];
   if (failed.length && action.do === 'change') return [await mend(work, todo!, action)];
-  if (failed.length)
-    throw new CoreError(
-      'todo.broken',
-      'todo',
-      'This to-do cannot be worked out: change how it comes back, end it or remove it.',
-    );
+  if (failed.length) throw BROKEN();
   await doTo(work, todo!, deed, 'when' in action ? action.when : undefined);
   return [todo!];
 }
@@ -279,18 +268,17 @@ async function mend(work: Work, todo: Todo, { series }: ActionOf<'change'>): Pro
   const at = momentOf(work, todo);
   const before = todo.progress;
   const definition = checkSeries({ ...before.series, ...series });
-  const begun = await compute('begin', { series: definition, settings, now: at });
+  const anew = await compute('begin', { series: definition, settings, now: at });
   const { number, done, lastDone, lateness } = before;
   await db.occurrences.update(
     { status: 'missed', closedAt: new Date(at) },
     { where: { userId: work.userId, seriesId: todo.row.id, status: 'open' }, transaction },
   );
-  const open = begun.open.map((time, i) => ({ ...time, number: number + i }));
-  todo.progress = { ...begun, open, number: number + open.length, done, lastDone, lateness };
+  const open = anew.open.map((time, i) => ({ ...time, number: number + i }));
+  todo.progress = { ...anew, open, number: number + open.length, done, lastDone, lateness };
   const deed: ChangeDeed = { do: 'change', series };
   await writeSteps(db, [stepRow(work, todo, { kind: 'deed', at, deed, before })], transaction);
-  const { followed } = await passed(work, todo, at);
-  await writeFollowing(db, [follow(todo, followed)], transaction);
+  await writeFollowing(db, [await begun(todo, at)], transaction);
   return todo;
 }
 

@@ -18,6 +18,12 @@ import { findSeries, keptOf, todoOf, type Todo } from './todos.ts';
 const PIECE = 400 * 86_400_000;
 /** A person waits so long for what happened meanwhile; what is left is worked out without them. */
 const WAIT = 2000;
+export const BROKEN = () =>
+  new CoreError(
+    'todo.broken',
+    'todo',
+    'This to-do cannot be worked out: change how it comes back, end it or remove it.',
+  );
 const BEHIND = () =>
   new CoreError(
     'machine.behind',
@@ -86,8 +92,8 @@ async function wakingAfter(todo: Todo, now: Instant): Promise<{ todo: Todo; besi
 }
 
 /**
- * Lets one locked to-do catch up to now.
- * @throws CoreError `todo.broken` where it cannot be worked out
+ * Lets locked to-dos catch up to now.
+ * @throws CoreError `todo.broken` where one of them cannot be worked out
  */
 export async function catchUp(
   db: Database,
@@ -96,12 +102,7 @@ export async function catchUp(
   transaction: Transaction,
 ): Promise<void> {
   const { failed } = await catchUpMany(db, todos, now, transaction);
-  if (failed.length)
-    throw new CoreError(
-      'todo.broken',
-      'todo',
-      'This to-do cannot be worked out: change how it comes back, end it or remove it.',
-    );
+  if (failed.length) throw BROKEN();
 }
 
 /**
@@ -130,7 +131,7 @@ export async function catchUpAll(
       transaction,
       lock: transaction.LOCK.UPDATE,
     });
-  const some = inBatches(
+  const some = takingBatches(
     (limit) =>
       db.transaction(async (transaction) => {
         const rows = await found(limit, transaction);
@@ -163,7 +164,7 @@ export const BATCH = 50;
  * Takes to-dos in batches; where the database refuses one, one after another until it is found, which
  * then rests: it holds up no other.
  */
-export function inBatches<T>(
+export function takingBatches<T>(
   take: (limit: number) => Promise<T>,
   restFirst: () => Promise<void>,
 ): () => Promise<T | null> {
