@@ -204,6 +204,60 @@ test('without a connection: it waits, is marked, and is sent once, across a relo
   await expect(page.getByText('1 done')).toBeVisible();
 });
 
+test('finished at night without a connection and sent in the morning: it counts from the night', async ({
+  page,
+  context,
+  write,
+  setTime,
+}) => {
+  await write('Grease the stern gland 14 days after done');
+  await setTime('2026-11-24T23:30:00Z');
+  await page.goto('/');
+  await expect(row(page, 'Grease the stern gland')).toBeVisible();
+  await context.route('**/api/actions', (route) => route.abort('internetdisconnected'));
+  await button(page, 'Done: Grease the stern gland').click();
+  await expect(page.getByText('1 change is kept on this device')).toBeVisible();
+  await setTime('2026-11-25T07:10:00Z');
+  await context.unroute('**/api/actions');
+  await expect(page.getByText('kept on this device')).toHaveCount(0);
+  await openPage(page, 'Grease the stern gland');
+  await expect(page.getByText('Tue 8 Dec').first()).toBeVisible();
+});
+
+const ANSWERS = [
+  { name: 'a proxy that fails', status: 502, contentType: 'text/html', body: 'Bad gateway' },
+  { name: 'a server that fails', status: 500, contentType: 'application/json', body: '{}' },
+  { name: 'one that is busy', status: 429, contentType: 'application/json', body: '{}' },
+  {
+    name: 'the sign-in page of a hotel',
+    status: 200,
+    contentType: 'text/html',
+    body: '<h1>Welcome</h1>',
+  },
+];
+
+for (const { name, ...answer } of ANSWERS)
+  test(`what waits is kept whatever comes first: ${name}`, async ({ page, context, write }) => {
+    const titles = ['Check the bilge', 'Weigh the hives', 'Air the cabin'];
+    for (const title of titles) await write(`${title} every Tuesday`);
+    await page.goto('/');
+    await context.route('**/api/actions', (route) => route.abort('internetdisconnected'));
+    for (const title of titles) await button(page, `Done: ${title}`).click();
+    await expect(page.getByText('3 changes are kept on this device')).toBeVisible();
+    let answered = 0;
+    await context.unroute('**/api/actions');
+    await context.route('**/api/actions', (route) => {
+      answered++;
+      return route.fulfill(answer);
+    });
+    await expect.poll(() => answered).toBeGreaterThan(1);
+    await expect(page.getByText('3 changes are kept on this device')).toBeVisible();
+    await context.unroute('**/api/actions');
+    await expect(page.getByText('kept on this device')).toHaveCount(0);
+    for (const title of titles)
+      await expect(row(page, title).getByText('Back again Tue 1 Dec')).toBeVisible();
+  });
+
 test('two windows: one sees what the other did, and is told what happened in the meantime', async ({
   page,
   context,

@@ -171,10 +171,11 @@ const day = (label: string) =>
     .strict()
     .typeError(`${label} must be text.`)
     .test(passes((value) => parseDay(value as string, label)));
-const instant = string()
-  .strict()
-  .typeError('The moment is text.')
-  .test(passes((value) => parseInstant(value as string, 'when')));
+const instant = (label: string) =>
+  string()
+    .strict()
+    .typeError('The moment is text.')
+    .test(passes((value) => parseInstant(value as string, label)));
 const times = array(
   object({ todo: id('The to-do'), slot: slot.required('A slot is missing.') })
     .noUnknown()
@@ -196,29 +197,35 @@ const todos = array(id('The to-do'))
 const isParts = (value: unknown) =>
   value === undefined || (typeof value === 'object' && value !== null && !Array.isArray(value));
 
-/** What can be done, by its `do`. Every action has an `id` of its own: the same one twice happens once. */
+/**
+ * What every action has: an `id` of its own, with which it happens once, however often it is sent; and
+ * the moment at which the person did it, left out where that is now.
+ */
+const sent = { id: id('The id'), at: instant('at').optional() };
+
+/** What can be done, by its `do`. */
 export const actionSchemas = {
   create: object({
     do: string<'create'>().required(),
-    id: id('The id'),
+    ...sent,
     todo: id('The to-do'),
     series,
   }),
   done: object({
     do: string<'done'>().required(),
-    id: id('The id'),
+    ...sent,
     ...timeOf,
-    when: instant.optional(),
+    when: instant('when').optional(),
   }),
   tally: object({
     do: string<'tally'>().required(),
-    id: id('The id'),
+    ...sent,
     ...timeOf,
-    when: instant.optional(),
+    when: instant('when').optional(),
   }),
   part: object({
     do: string<'part'>().required(),
-    id: id('The id'),
+    ...sent,
     ...timeOf,
     part: number()
       .strict()
@@ -230,7 +237,7 @@ export const actionSchemas = {
   }),
   note: object({
     do: string<'note'>().required(),
-    id: id('The id'),
+    ...sent,
     ...timeOf,
     note: string()
       .strict()
@@ -240,15 +247,15 @@ export const actionSchemas = {
   }),
   later: object({
     do: string<'later'>().required(),
-    id: id('The id'),
+    ...sent,
     ...timeOf,
     /** The instant until which nothing is said of it. */
-    to: instant.required('Say until when.'),
+    to: instant('to').required('Say until when.'),
   }),
-  skip: object({ do: string<'skip'>().required(), id: id('The id'), ...timeOf }),
+  skip: object({ do: string<'skip'>().required(), ...sent, ...timeOf }),
   move: object({
     do: string<'move'>().required(),
-    id: id('The id'),
+    ...sent,
     ...timeOf,
     plan: day('plan').optional(),
     due: moment('due').optional(),
@@ -259,32 +266,32 @@ export const actionSchemas = {
   ),
   bring: object({
     do: string<'bring'>().required(),
-    id: id('The id'),
+    ...sent,
     times,
     /** The day that they are all planned for; left out: today. */
     to: day('to').optional(),
   }),
   pause: object({
     do: string<'pause'>().required(),
-    id: id('The id'),
+    ...sent,
     todos,
     from: day('from').optional(),
     to: day('to').nullable().optional(),
   }),
-  resume: object({ do: string<'resume'>().required(), id: id('The id'), todos }),
+  resume: object({ do: string<'resume'>().required(), ...sent, todos }),
   change: object({
     do: string<'change'>().required(),
-    id: id('The id'),
+    ...sent,
     ...timeOf,
     series: mixed<Partial<Series>>()
       .required('Say what changes.')
       .test('parts', 'What changes is an object with parts of the definition.', isParts),
   }),
-  end: object({ do: string<'end'>().required(), id: id('The id'), ...timeOf }),
-  reopen: object({ do: string<'reopen'>().required(), id: id('The id'), todo: id('The to-do') }),
-  drop: object({ do: string<'drop'>().required(), id: id('The id'), ...timeOf }),
-  undo: object({ do: string<'undo'>().required(), id: id('The id'), of: id('The action') }),
-  remove: object({ do: string<'remove'>().required(), id: id('The id'), todo: id('The to-do') }),
+  end: object({ do: string<'end'>().required(), ...sent, ...timeOf }),
+  reopen: object({ do: string<'reopen'>().required(), ...sent, todo: id('The to-do') }),
+  drop: object({ do: string<'drop'>().required(), ...sent, ...timeOf }),
+  undo: object({ do: string<'undo'>().required(), ...sent, of: id('The action') }),
+  remove: object({ do: string<'remove'>().required(), ...sent, todo: id('The to-do') }),
 } as const;
 
 type Actions = typeof actionSchemas;

@@ -23,6 +23,7 @@ import type {
   TodosView,
 } from '@back-again/contract';
 import { isLeaving, setLeaving } from './leaving.ts';
+import { hearTime } from './serverTime.ts';
 
 const request = fetchBaseQuery({ baseUrl: '/api' });
 
@@ -43,6 +44,7 @@ const baseQuery: BaseQueryFn<string | FetchArgs, unknown, FetchBaseQueryError> =
     setLeaving(false);
   }
   const result = await request(args, store, options);
+  hearTime(result.data);
   if (result.error && errorOf(result.error).code === 'session.none' && store.endpoint !== 'session')
     store.dispatch(api.util.invalidateTags(['Session']));
   return result;

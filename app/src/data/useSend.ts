@@ -2,6 +2,7 @@ import type { Action, ActionAnswer } from '@back-again/contract';
 import { useState } from 'react';
 import { useDispatch, useStore } from 'react-redux';
 import { errorOf, useActMutation, useSessionQuery } from './api.ts';
+import { serverNow } from './serverTime.ts';
 import type { AppState } from './store.ts';
 import { waiting } from './waiting.ts';
 
@@ -26,8 +27,10 @@ export function useSend(announce: (words: string) => void) {
     action: Action,
     say: (answer: ActionAnswer) => string,
   ): Promise<ActionAnswer | null> {
+    // It counts from when it was done, not from when it arrives.
+    const at = action.at ?? serverNow();
     const keep = (by: string) => {
-      dispatch(waiting.actions.waits({ by, action }));
+      dispatch(waiting.actions.waits({ by, action: { ...action, at } }));
       setFailure(null);
       announce('No connection: it is kept here and sent later');
       return null;
@@ -43,7 +46,7 @@ export function useSend(announce: (words: string) => void) {
     } catch (error) {
       const { code, message } = errorOf(error);
       if (code === 'offline' && session) return keep(session.name);
-      setFailure({ words: message, retry: () => void send(action, say) });
+      setFailure({ words: message, retry: () => void send({ ...action, at }, say) });
       announce(message);
       return null;
     }

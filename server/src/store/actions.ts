@@ -44,6 +44,8 @@ export interface Actor extends Person {
 export interface Work extends Person {
   /** The server’s time; the moment of a step is read from it under the lock of its to-do. */
   now: () => Instant;
+  /** When the person did it, where that was before; null: now. */
+  at: Instant | null;
   db: Database;
   transaction: Transaction;
   actionSeq: number;
@@ -62,7 +64,8 @@ export async function act(
   now: () => Instant,
   action: Action,
 ): Promise<ActionAnswer> {
-  await catchUpBefore(db, person, now(), action);
+  const at = givenMoment(action, now());
+  await catchUpBefore(db, person, at ?? now(), action);
   try {
     const { row, todos } = await db.transaction(async (transaction) => {
       const row = await db.actions.create(
@@ -76,7 +79,8 @@ export async function act(
         },
         { transaction },
       );
-      const work: Work = { ...person, now, db, transaction, actionSeq: row.seq, id: action.id };
+      const { seq } = row;
+      const work: Work = { ...person, now, at, db, transaction, actionSeq: seq, id: action.id };
       return { row, todos: await perform(work, action) };
     });
     return await answer(person, now(), row, todos);
@@ -89,6 +93,23 @@ export async function act(
       throw new CoreError('action.id', 'id', 'That id was used for another action.');
     return answer(person, now(), before, todos);
   }
+}
+
+const LONGEST_AGO = 60 * 86_400_000;
+
+/**
+ * The moment at which a person did it, where that lies before now: one that lies ahead counts as now.
+ * @throws CoreError `at.old`
+ */
+function givenMoment({ at }: Action, now: Instant): Instant | null {
+  const given = at === undefined ? now : parseInstant(at, 'at');
+  if (given < now - LONGEST_AGO)
+    throw new CoreError(
+      'at.old',
+      'at',
+      'That was done more than 60 days ago: enter it by its date.',
+    );
+  return given < now ? given : null;
 }
 
 /** What lies far back is worked out before, in transactions of its own: so it is kept whatever happens. */
@@ -187,21 +208,36 @@ function perform(work: Work, action: Action): Promise<Todo[]> {
   }
 }
 
-/** Locks to-dos and lets them catch up to the moment at which they are held. */
-async function locked(work: Work, ids: readonly string[], removed = false): Promise<Todo[]> {
+/** Up to when a to-do catches up before something is done to it. */
+const upTo = (work: Work): Instant => work.at ?? work.now();
+
+/** Locks to-dos and lets them catch up to the moment at which something is done to them. */
+async function locked(work: Work, ids: readonly string[]): Promise<Todo[]> {
   const { db, transaction } = work;
-  const todos = await lockTodos(db, work, ids, transaction, removed);
-  await catchUp(db, todos, work.now(), transaction);
+  const todos = await lockTodos(db, work, ids, transaction);
+  await catchUp(db, todos, upTo(work), transaction);
   return todos;
 }
 
-/** The moment of what is done to a locked to-do: never before what has happened to it already. */
+/** Lets to-dos go on to now, where what was done to them lies before. */
+async function onToNow(work: Work, todos: readonly Todo[]): Promise<void> {
+  if (work.at !== null) await catchUp(work.db, todos, work.now(), work.transaction);
+}
+
+/** The moment of what happens to a locked to-do now: never before what has happened to it already. */
 const momentOf = (work: Work, { progress }: Todo): Instant =>
   Math.max(work.now(), progress.through ?? -Infinity);
 
+/** The moment at which something is done to a locked to-do: never before it was made. */
+const doneAt = (work: Work, todo: Todo): Instant =>
+  work.at === null ? momentOf(work, todo) : Math.max(work.at, todo.row.createdAt.getTime());
+
+/** Whether a moment lies before what has happened to a to-do already: then it is entered there. */
+const isPast = ({ progress }: Todo, at: Instant) => at < (progress.through ?? -Infinity);
+
 async function create(work: Work, action: ActionOf<'create'>): Promise<Todo[]> {
   const { db, userId, transaction, settings } = work;
-  const now = work.now();
+  const now = upTo(work);
   const definition = checkSeries(action.series);
   const row: SeriesRow = {
     id: action.todo,
@@ -221,6 +257,7 @@ async function create(work: Work, action: ActionOf<'create'>): Promise<Todo[]> {
   const todo = todoOf(row, settings);
   await writeSteps(db, [stepRow(work, todo, { kind: 'create', at: now })], transaction);
   await writeFollowing(db, [await begun(todo, now)], transaction);
+  await onToNow(work, [todo]);
   return [todo];
 }
 
@@ -234,11 +271,12 @@ type OneDeed = Exclude<Deed['do'], 'pause' | 'resume'>;
 async function doOne(work: Work, action: ActionOf<OneDeed>): Promise<Todo[]> {
   const deed = deedOf(action);
   const [todo] = await lockTodos(work.db, work, [action.todo], work.transaction);
-  const { failed } = await catchUpMany(work.db, [todo!], work.now(), work.transaction);
+  const { failed } = await catchUpMany(work.db, [todo!], upTo(work), work.transaction);
   if (failed.length && action.do === 'end') return [await endBroken(work, todo!)];
   if (failed.length && action.do === 'change') return [await mend(work, todo!, action)];
   if (failed.length) throw BROKEN();
   await doTo(work, todo!, deed, 'when' in action ? action.when : undefined);
+  await onToNow(work, [todo!]);
   return [todo!];
 }
 
@@ -286,7 +324,7 @@ async function mend(work: Work, todo: Todo, { series }: ActionOf<'change'>): Pro
 function deedOf(action: ActionOf<Deed['do']>): Deed {
   const { id: _id, ...rest } = action;
   const parts = Object.entries(rest).filter(
-    ([key, value]) => !['todo', 'todos', 'when'].includes(key) && value !== undefined,
+    ([key, value]) => !['todo', 'todos', 'when', 'at'].includes(key) && value !== undefined,
   );
   return Object.fromEntries(parts) as unknown as Deed;
 }
@@ -299,15 +337,20 @@ async function doToSeveral(work: Work, action: ActionOf<'pause' | 'resume'>): Pr
     action.todos ??
     (await db.series.findAll({ attributes: ['id'], where: all, transaction })).map(({ id }) => id);
   const todos = await lockTodos(db, work, ids, transaction);
-  const { failed } = await catchUpMany(db, todos, work.now(), transaction);
+  const { failed } = await catchUpMany(db, todos, upTo(work), transaction);
   const deed = deedOf(action);
   const did: Did[] = [];
+  const changed: Todo[] = [];
   for (const todo of todos.filter((it) => !failed.includes(it))) {
-    const one = await taken(work, todo, deed);
+    const at = doneAt(work, todo);
+    const one = isPast(todo, at) ? null : await taken(work, todo, deed, at);
     if (one) did.push(one);
+    if (one || (isPast(todo, at) && (await doEarlier(work, todo, deed, at, true))))
+      changed.push(todo);
   }
   await writeDid(work, did);
-  return did.map(({ following }) => following.todo);
+  await onToNow(work, changed);
+  return changed;
 }
 
 async function bring(work: Work, action: ActionOf<'bring'>): Promise<Todo[]> {
@@ -320,12 +363,20 @@ async function bring(work: Work, action: ActionOf<'bring'>): Promise<Todo[]> {
   const did: Did[] = [];
   for (const { todo: id, slot } of action.times) {
     const todo = byId.get(id)!;
-    const plan = action.to ?? formatDay(clock.dayAt(momentOf(work, todo)));
-    const one = await taken(work, todo, { do: 'move', slot, plan });
+    const at = doneAt(work, todo);
+    const deed = { do: 'move', slot, plan: action.to ?? formatDay(clock.dayAt(at)) } as const;
+    if (isPast(todo, at)) {
+      // What was done to it just now is written first: the log is read anew.
+      await writeDid(work, did.splice(0));
+      await doEarlier(work, todo, deed, at);
+      continue;
+    }
+    const one = await taken(work, todo, deed, at);
     if (!one) throw NO_TIME();
     did.push(one);
   }
   await writeDid(work, did);
+  await onToNow(work, todos);
   return todos;
 }
 
@@ -334,7 +385,7 @@ async function remove(work: Work, action: ActionOf<'remove'>): Promise<Todo[]> {
   const { db, transaction } = work;
   const [todo] = await lockTodos(db, work, [action.todo], transaction);
   await catchUpMany(db, [todo!], work.now(), transaction);
-  const at = momentOf(work, todo!);
+  const at = doneAt(work, todo!);
   await writeSteps(db, [stepRow(work, todo!, { kind: 'remove', at })], transaction);
   await setRemoved(work, todo!, new Date(at));
   return [todo!];
@@ -360,8 +411,7 @@ const NO_TIME = () =>
   );
 
 /** Does a deed to a locked to-do, after all else; null where it finds nothing to be done to. */
-async function taken(work: Work, todo: Todo, deed: Deed): Promise<Did | null> {
-  const at = momentOf(work, todo);
+async function taken(work: Work, todo: Todo, deed: Deed, at: Instant): Promise<Did | null> {
   const past = await pastTimes(work, todo, [{ deed, at }]);
   const step = { key: work.id, at, deed };
   const followed = await compute('take', { todo: keptOf(todo), step, past });
@@ -389,26 +439,47 @@ async function writeDid(work: Work, did: readonly Did[]): Promise<void> {
  * @throws CoreError `time.none` where there is nothing to do it to, `when.future`
  */
 async function doTo(work: Work, todo: Todo, deed: Deed, when?: string): Promise<void> {
-  const now = momentOf(work, todo);
-  const at = when === undefined ? now : parseInstant(when, 'when');
-  if (at > now) throw new CoreError('when.future', 'when', 'That moment has not come yet.');
-  if (at < now) return doEarlier(work, todo, deed, at);
-  const did = await taken(work, todo, deed);
+  const moment = doneAt(work, todo);
+  const at = when === undefined ? moment : parseInstant(when, 'when');
+  if (at > moment) throw new CoreError('when.future', 'when', 'That moment has not come yet.');
+  if (isPast(todo, at) || at < moment) {
+    await doEarlier(work, todo, deed, at, false, when !== undefined);
+    return;
+  }
+  const did = await taken(work, todo, deed, at);
   if (!did) throw NO_TIME();
   await writeDid(work, [did]);
 }
 
-async function doEarlier(work: Work, todo: Todo, deed: Deed, at: Instant): Promise<void> {
+/**
+ * Enters a deed at a moment that has passed; gives whether it found something to be done to.
+ * @param may whether finding nothing is no error
+ * @param isSaid whether the person said that moment: then the time that was open at it is meant (R7),
+ * and the one that was pointed at, where none was
+ */
+async function doEarlier(
+  work: Work,
+  todo: Todo,
+  deed: Deed,
+  at: Instant,
+  may = false,
+  isSaid = false,
+): Promise<boolean> {
+  // What there is to say up to now is said as it stands.
+  await catchUp(work.db, [todo], work.now(), work.transaction);
   const now = momentOf(work, todo);
   const log = await logBefore(work, todo, at);
   const step = { key: work.id, at, deed };
-  // The time that was open at that moment is meant (R7); the one that was pointed at, where none was.
-  const steps = [{ ...step, deed: { do: 'done' } as const }, step];
+  const thenOpen = { ...step, deed: { do: 'done' } as const };
+  const steps = isSaid ? [thenOpen, step] : [step];
   const tail = await tailFrom(work, todo, log, steps);
   const born = bornOf(todo);
   const followed = await compute('takeEarlier', { todo: keptOf(todo), born, tail, steps, now });
-  if (followed.outcome.lost.includes(step.key)) throw NO_TIME();
+  const lost = followed.outcome.lost.includes(step.key);
+  if (lost && may) return false;
+  if (lost) throw NO_TIME();
   await rewrite(work, todo, log, followed);
+  return true;
 }
 
 const bornOf = ({ row }: Todo) => ({ series: row.definition, at: row.createdAt.getTime() });
