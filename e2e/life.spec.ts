@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto';
 import type { Page } from '@playwright/test';
 import { expect, row, test } from './program.ts';
 
@@ -257,6 +258,78 @@ for (const { name, ...answer } of ANSWERS)
     for (const title of titles)
       await expect(row(page, title).getByText('Back again Tue 1 Dec')).toBeVisible();
   });
+
+test('two windows without a connection: each keeps what was done in it, and all of it is sent', async ({
+  page,
+  context,
+  write,
+}) => {
+  for (const title of ['Check the bilge', 'Weigh the hives']) await write(`${title} every Tuesday`);
+  await page.goto('/');
+  const other = await context.newPage();
+  await other.goto('/');
+  await context.route('**/api/actions', (route) => route.abort('internetdisconnected'));
+  await button(page, 'Done: Check the bilge').click();
+  await expect(other.getByText('1 change is kept on this device')).toBeVisible();
+  await button(other, 'Done: Weigh the hives').click();
+  for (const one of [page, other])
+    await expect(one.getByText('2 changes are kept on this device')).toBeVisible();
+  await other.close();
+  await context.unroute('**/api/actions');
+  await expect(page.getByText('kept on this device')).toHaveCount(0);
+  for (const title of ['Check the bilge', 'Weigh the hives'])
+    await expect(row(page, title).getByText('Back again Tue 1 Dec')).toBeVisible();
+});
+
+test('what cannot be done any more when it is sent at last is told, each of it', async ({
+  page,
+  context,
+  write,
+}) => {
+  for (const title of ['Check the bilge', 'Weigh the hives', 'Air the cabin'])
+    await write(`${title} every Tuesday`);
+  await page.goto('/');
+  await context.route('**/api/actions', (route) => route.abort('internetdisconnected'));
+  for (const title of ['Check the bilge', 'Weigh the hives', 'Air the cabin'])
+    await button(page, `Done: ${title}`).click();
+  await expect(page.getByText('3 changes are kept on this device')).toBeVisible();
+  const { todos } = (await (await page.request.get('/api/todos')).json()) as {
+    todos: { id: string; series: { title: string } }[];
+  };
+  for (const { id, series } of todos)
+    if (series.title !== 'Air the cabin')
+      await page.request.post('/api/actions', {
+        data: { do: 'remove', id: randomUUID(), todo: id },
+      });
+  await context.unroute('**/api/actions');
+  await expect(page.getByText('2 changes could not be made any more')).toBeVisible();
+  await expect(row(page, 'Air the cabin').getByText('Back again Tue 1 Dec')).toBeVisible();
+  await button(page, 'Hide').click();
+  await expect(page.getByText('could not be made any more')).toHaveCount(0);
+});
+
+test('after a bad answer a window listens again', async ({ page, context, write }) => {
+  await write('Grease the stern gland 14 days after done');
+  let answered = 0;
+  await context.route('**/api/events', (route) =>
+    answered++ ? route.continue() : route.fulfill({ status: 502, body: 'Bad gateway' }),
+  );
+  await page.goto('/');
+  await expect.poll(() => answered, { timeout: 15_000 }).toBeGreaterThan(1);
+  const { todos } = (await (await page.request.get('/api/todos')).json()) as {
+    todos: { id: string }[];
+  };
+  await expect
+    .poll(
+      async () => {
+        const id = randomUUID();
+        await page.request.post('/api/actions', { data: { do: 'done', id, todo: todos[0]!.id } });
+        return row(page, 'Grease the stern gland').getByText('Back again Tue 8 Dec').isVisible();
+      },
+      { timeout: 15_000 },
+    )
+    .toBe(true);
+});
 
 test('two windows: one sees what the other did, and is told what happened in the meantime', async ({
   page,

@@ -4,7 +4,7 @@ import { useDispatch, useStore } from 'react-redux';
 import { errorOf, useActMutation, useSessionQuery } from './api.ts';
 import { serverNow } from './serverTime.ts';
 import type { AppState } from './store.ts';
-import { waiting } from './waiting.ts';
+import { keepHere, waiting } from './waiting.ts';
 
 interface Failure {
   words: string;
@@ -30,7 +30,9 @@ export function useSend(announce: (words: string) => void) {
     // It counts from when it was done, not from when it arrives.
     const at = action.at ?? serverNow();
     const keep = (by: string) => {
-      dispatch(waiting.actions.waits({ by, action: { ...action, at } }));
+      const it = { by, action: { ...action, at } };
+      keepHere(it);
+      dispatch(waiting.actions.waits(it));
       setFailure(null);
       announce('No connection: it is kept here and sent later');
       return null;

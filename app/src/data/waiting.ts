@@ -10,34 +10,62 @@ export interface Kept {
 /** What is kept on this device, in order, until it is sent. */
 export interface Waiting {
   kept: Kept[];
-  /** What the server said of one that could not be done when it was sent at last. */
-  refused: string | null;
+  /** What the server said of those that could not be done when they were sent at last. */
+  refused: string[];
 }
 
-const KEY = 'back-again waiting';
+/** Each has a place of its own, so that several windows do not overwrite each other's. */
+const PREFIX = 'back-again waits ';
+const keyOf = ({ action }: Kept) => `${PREFIX}${action.at ?? ''} ${action.id}`;
 
-/** What waited when the page was left; a browser may refuse to keep anything. */
-function stored(): Kept[] {
+/** Storage that a browser may refuse: then they wait as long as the page is open. */
+function stored<T>(work: (storage: Storage) => T, otherwise: T): T {
   try {
-    const found: unknown = JSON.parse(globalThis.localStorage.getItem(KEY) ?? '[]');
-    return Array.isArray(found) ? (found as Kept[]) : [];
+    return work(globalThis.localStorage);
   } catch {
-    return [];
+    return otherwise;
   }
 }
 
-export function keepWaiting(kept: readonly Kept[]): void {
-  try {
-    if (kept.length) globalThis.localStorage.setItem(KEY, JSON.stringify(kept));
-    else globalThis.localStorage.removeItem(KEY);
-  } catch {
-    // Then they wait as long as the page is open.
-  }
+/** Where all were kept in one list, before each had a place of its own. */
+const LIST = 'back-again waiting';
+
+/** What waits on this device, in the order in which it was done. */
+export function keptHere(): Kept[] {
+  return stored((storage) => {
+    const list = JSON.parse(storage.getItem(LIST) ?? '[]') as Kept[];
+    for (const it of list) keepHere(it);
+    storage.removeItem(LIST);
+    const keys = Object.keys(storage).filter((key) => key.startsWith(PREFIX));
+    return keys.sort().flatMap((key) => {
+      const it = JSON.parse(storage.getItem(key)!) as Kept | null;
+      return it ? [it] : [];
+    });
+  }, []);
+}
+
+/** Hears of what other windows keep and send, until it is called. */
+export function onKeptElsewhere(heard: () => void): () => void {
+  const listen = ({ key }: StorageEvent) => {
+    if (key === null || key.startsWith(PREFIX)) heard();
+  };
+  globalThis.addEventListener('storage', listen);
+  return () => globalThis.removeEventListener('storage', listen);
+}
+
+/** Keeps one on this device, at once: what follows may be the end of the page. */
+export function keepHere(it: Kept): void {
+  stored((storage) => storage.setItem(keyOf(it), JSON.stringify(it)), undefined);
+}
+
+/** One was sent, or will never be taken: it is no longer kept. */
+export function letGo(it: Kept): void {
+  stored((storage) => storage.removeItem(keyOf(it)), undefined);
 }
 
 export const waiting = createSlice({
   name: 'waiting',
-  initialState: (): Waiting => ({ kept: stored(), refused: null }),
+  initialState: (): Waiting => ({ kept: keptHere(), refused: [] }),
   reducers: {
     waits(state, { payload }: PayloadAction<Kept>) {
       if (!state.kept.some(({ action }) => action.id === payload.action.id))
@@ -46,8 +74,15 @@ export const waiting = createSlice({
     sent(state, { payload }: PayloadAction<string>) {
       state.kept = state.kept.filter(({ action }) => action.id !== payload);
     },
-    refused(state, { payload }: PayloadAction<string | null>) {
-      state.refused = payload;
+    /** What waits is this, as another window has it. */
+    shared(state, { payload }: PayloadAction<Kept[]>) {
+      state.kept = payload;
+    },
+    refused(state, { payload }: PayloadAction<string>) {
+      state.refused.push(payload);
+    },
+    read(state) {
+      state.refused = [];
     },
   },
 });

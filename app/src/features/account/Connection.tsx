@@ -17,17 +17,21 @@ function Connected({ name }: { name: string }) {
   const dispatch = useDispatch();
   const { kept, refused } = useSelector((state: AppState) => state.waiting);
   const n = kept.filter(({ by }) => by === name).length;
-  if (!n && !refused) return null;
+  if (!n && !refused.length) return null;
   const changes = n === 1 ? '1 change is kept' : `${n} changes are kept`;
   return (
     <View style={{ paddingHorizontal: 20, paddingTop: 10, gap: 8 }}>
       {n ? (
         <Note words={`${changes} on this device, and sent once there is a connection.`} />
       ) : null}
-      {refused ? (
+      {refused.length ? (
         <Note
-          words={`One change could not be made any more: ${refused}`}
-          action={{ label: 'Hide', onPress: () => dispatch(waiting.actions.refused(null)) }}
+          words={
+            refused.length === 1
+              ? `One change could not be made any more: ${refused[0]}`
+              : `${refused.length} changes could not be made any more: ${refused.join(' ')}`
+          }
+          action={{ label: 'Hide', onPress: () => dispatch(waiting.actions.read()) }}
         />
       ) : null}
     </View>
