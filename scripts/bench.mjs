@@ -1,3 +1,4 @@
+import { spawnSync } from 'node:child_process';
 import { existsSync, mkdirSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { ROOT, ensurePackages, run, say } from './lib/setup.mjs';
@@ -19,8 +20,10 @@ await build({
   outfile: file,
   logLevel: 'error',
 });
-run(process.execPath, [file]);
-run(process.execPath, [join(ROOT, 'bench/neighbours.mjs')]);
+for (const part of [file, join(ROOT, 'bench/neighbours.mjs')]) {
+  const { status } = spawnSync(process.execPath, [part], { cwd: ROOT, stdio: 'inherit' });
+  process.exitCode ||= status ?? 1;
+}
 
 /**
  * Its packages for some machines are not in each registry, so the lock file cannot name them all

@@ -2,9 +2,10 @@ import type { Day } from '../calendar/day.ts';
 import { isClockSpan, parseSpan } from '../calendar/span.ts';
 import type { Instant } from '../calendar/zone.ts';
 import { occurrenceOf } from './advance.ts';
+import { comingTimes } from './coming.ts';
 import { minuteOf, type Series } from './definition.ts';
 import type { Base, Occurrence, Pending, Progress } from './progress.ts';
-import type { Plan, Planner } from './slots.ts';
+import type { CalendarSlot, Plan, Planner } from './slots.ts';
 
 /** A to-do of which nothing has happened yet, that came to be so long ago that it hinders nothing. */
 export function beginLongAgo(series: Series, at: Instant): Progress {
@@ -44,7 +45,7 @@ export function begin(planner: Planner, series: Series, made: Instant): Progress
   let slot = last;
   now.count = plan.countTo(slot.slot);
   if (ends && 'after' in ends && now.count > ends.after) {
-    slot = nthSlot(planner, plan, ends.after);
+    slot = lastCounted(planner, beginLongAgo(series, made));
     now.count = ends.after;
   }
   now.passed = last.slot;
@@ -74,13 +75,11 @@ function isDueOn(planner: Planner, plan: Plan, now: Progress, day: Day): boolean
   return false;
 }
 
-/** The nth slot outside of pauses; there are as many. */
-function nthSlot(planner: Planner, plan: Plan, n: number) {
-  let slot = plan.slotAfter(null)!;
-  for (let left = n; ; slot = plan.slotAfter(slot.slot)!) {
-    planner.spend();
-    if (!plan.pauseOf(slot) && --left === 0) return slot;
-  }
+/** The last slot of a to-do that ends after so many times; it does so before it was made. */
+function lastCounted(planner: Planner, now: Progress): CalendarSlot {
+  let last: CalendarSlot | null = null;
+  for (const slot of comingTimes(planner, now)) last = slot;
+  return last!;
 }
 
 /**
