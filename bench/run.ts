@@ -1,4 +1,3 @@
-import './corners.ts';
 import './fuzz.ts';
 import './sentences.ts';
 import { RULES, START, FAR, LIST, libraries, type Library } from './libraries.ts';
