@@ -1,4 +1,4 @@
-import type { ErrorRequestHandler, RequestHandler } from 'express';
+import type { ErrorRequestHandler, RequestHandler, Response } from 'express';
 import { ConnectionError, TimeoutError } from 'sequelize';
 import { ValidationError, type Schema } from 'yup';
 import { CoreError } from '@back-again/core';
@@ -71,12 +71,7 @@ function asHttp(error: unknown): HttpError | null {
     );
   if (error instanceof URIError)
     return new HttpError(400, 'path.form', 'The address is not well formed.', 'path');
-  if (error instanceof ConnectionError || error instanceof TimeoutError)
-    return new HttpError(
-      503,
-      'server.slow',
-      'The database does not answer. What you did may still be kept: try again in a moment.',
-    );
+  if (error instanceof ConnectionError || error instanceof TimeoutError) return SLOW();
   return null;
 }
 
@@ -91,13 +86,27 @@ export function answerErrors(log: Log): ErrorRequestHandler {
     }
     const known = asHttp(error);
     if (!known) log.error({ err: error, method: request.method }, 'a request failed');
-    const { status, code, message, where } =
+    answerWith(
+      response,
       known ??
-      new HttpError(500, 'server.failed', 'Something went wrong here. Nothing was changed.');
-    const body: ApiError = { error: { code, message, where } };
-    response.status(status).json(body);
+        new HttpError(500, 'server.failed', 'Something went wrong here. Nothing was changed.'),
+    );
   };
 }
+
+/** Answers with what is wrong. */
+export function answerWith(response: Response, { status, code, message, where }: HttpError): void {
+  const body: ApiError = { error: { code, message, where } };
+  response.status(status).json(body);
+}
+
+/** The database does not answer. */
+export const SLOW = () =>
+  new HttpError(
+    503,
+    'server.slow',
+    'The database does not answer. What you did may still be kept: try again in a moment.',
+  );
 
 export const notFound: RequestHandler = () => {
   throw new HttpError(404, 'route.none', 'There is nothing at this address.');

@@ -1,5 +1,5 @@
 import type { RequestHandler } from 'express';
-import { HttpError } from './errors.ts';
+import { SLOW, answerWith } from './errors.ts';
 
 /** So long a request is worked on before it is answered that nothing answers. */
 const PATIENCE = 10_000;
@@ -9,13 +9,7 @@ export const patience: RequestHandler = (_request, response, next) => {
   const timer = setTimeout(() => {
     if (response.headersSent) return;
     response.locals.late = true;
-    next(
-      new HttpError(
-        503,
-        'server.slow',
-        'The database does not answer. What you did may still be kept: try again in a moment.',
-      ),
-    );
+    answerWith(response, SLOW());
   }, PATIENCE);
   response.once('close', () => clearTimeout(timer));
   next();
