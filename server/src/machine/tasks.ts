@@ -12,7 +12,6 @@ import {
   parseDay,
   pass,
   plannerOf,
-  remindersIn,
   take,
   takeEarlier,
   undo,
@@ -160,7 +159,7 @@ export const TASKS = {
     laterRowsOf(plannerFor(todo.settings), todo.progress, now),
 
   remindersToday: ({ todo, now }: { todo: Kept; now: Instant }) =>
-    dayRemindersOf(plannerFor(todo.settings), todo, now, remindersIn),
+    dayRemindersOf(plannerFor(todo.settings), todo, now),
 
   standing: (it: {
     todo: Kept;

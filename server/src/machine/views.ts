@@ -6,13 +6,13 @@ import {
   formatInstant,
   hasEnded,
   hasReminders,
+  remindersIn,
   wayOf,
   type Ahead,
   type Instant,
   type Occurrence,
   type Planner,
   type Progress,
-  type remindersIn,
 } from '@back-again/core';
 import type { TimeView, TodoView } from '@back-again/contract';
 import type { Kept } from './tasks.ts';
@@ -102,17 +102,12 @@ export function laterRowsOf(planner: Planner, progress: Progress, now: Instant):
 }
 
 /** What will still be said of one to-do on the day of `now`. */
-export function dayRemindersOf(
-  planner: Planner,
-  { progress, settings }: Kept,
-  now: Instant,
-  within: typeof remindersIn,
-) {
+export function dayRemindersOf(planner: Planner, { progress, settings }: Kept, now: Instant) {
   if (!hasReminders(progress)) return [];
   const { clock } = planner;
   const end = clock.startOf(clock.dayAt(now) + 1) - 1;
   const { title } = progress.series;
-  return within(planner, progress, settings, now, end).map(({ at, due }) => ({
+  return remindersIn(planner, progress, settings, now, end).map(({ at, due }) => ({
     at: formatInstant(at),
     due,
     title,
