@@ -1,5 +1,5 @@
 import { Op, type Transaction } from 'sequelize';
-import { DEFAULT_SETTINGS, type Instant, type Settings } from '@back-again/core';
+import type { Instant, Settings } from '@back-again/core';
 import type { Log } from '../log.ts';
 import type { Database } from '../store/database.ts';
 import { earliest } from '../store/earliest.ts';
@@ -48,7 +48,12 @@ export function makeClock(
       );
       const todos = rows.map((row) => todoOf(row, settings.get(row.userId)!));
       const { done, failed, left } = await catchUpMany(db, todos, at, transaction);
-      await rest(db, failed, at, transaction);
+      await rest(
+        db,
+        failed.map(({ row }) => row),
+        at,
+        transaction,
+      );
       const users = new Set(rows.map((row) => row.userId));
       return { more: rows.length === limit || left > 0, advanced: done, users };
     });
@@ -63,7 +68,13 @@ export function makeClock(
       where: { id: [...new Set(ids)] },
       transaction,
     });
-    for (const { settings } of users) await readyFor(settings);
+    for (const { id, settings } of users)
+      try {
+        await readyFor(settings);
+      } catch (error) {
+        // That person’s to-dos cannot be worked out: each rests, and holds up nobody else’s.
+        log.error({ user: id, err: error }, 'the holidays of a person are not known');
+      }
     return new Map(users.map((user) => [user.id, user.settings]));
   }
 
@@ -73,8 +84,7 @@ export function makeClock(
       db.transaction(async (transaction) => {
         const rows = await due(now(), 1, transaction);
         for (const { id } of rows) db.report(id, new Error('The database refuses it.'));
-        const todos = rows.map((row) => todoOf(row, DEFAULT_SETTINGS));
-        await rest(db, todos, now(), transaction);
+        await rest(db, rows, now(), transaction);
       }),
   );
   return makeLoop(log, now, {

@@ -237,7 +237,7 @@ describe('morning overviews', () => {
       })
       .then((found) => found.slice(-1));
     await server.db.users.update(
-      { settings: { ...wanted, zone: 'Nowhere/At_All' } as never },
+      { settings: { ...wanted, zone: 'Nowhere/At_All', holidays: 'QQ' } as never },
       { where: { id: brokenId } },
     );
     server.now.set(at(24));

@@ -137,18 +137,17 @@ export async function catchUpAll(
         const rows = await found(limit, transaction);
         const todos = rows.map((row) => todoOf(row, settings));
         const { failed } = await catchUpMany(db, todos, now, transaction);
-        await rest(db, failed, now, transaction);
-      }),
-    () =>
-      db.transaction(async (transaction) => {
-        const rows = await found(1, transaction);
         await rest(
           db,
-          rows.map((row) => todoOf(row, settings)),
+          failed.map(({ row }) => row),
           now,
           transaction,
         );
       }),
+    () =>
+      db.transaction(async (transaction) =>
+        rest(db, await found(1, transaction), now, transaction),
+      ),
   );
   const until = performance.now() + WAIT;
   while (await db.series.findOne({ attributes: ['id'], where: { userId, ...behind } })) {

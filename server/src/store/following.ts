@@ -135,14 +135,14 @@ export async function besideOf(todo: Todo, now: Instant): Promise<Beside> {
 /** Lets to-dos rest that could not be worked out. */
 export async function rest(
   db: Database,
-  todos: readonly Todo[],
+  rows: readonly Pick<SeriesRow, 'userId' | 'id'>[],
   now: Instant,
   transaction: Transaction,
 ): Promise<void> {
-  for (const { row } of todos)
+  for (const { userId, id } of rows)
     await db.series.update(
       { wakeAt: new Date(now + REST) },
-      { where: { userId: row.userId, id: row.id }, transaction },
+      { where: { userId, id }, transaction },
     );
 }
 
