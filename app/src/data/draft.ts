@@ -1,17 +1,9 @@
 import { useState } from 'react';
+import { stored } from './storage.ts';
 
 const KEY = 'back-again draft';
 
-/** Storage that a browser may refuse: then a draft lives as long as the screen. */
-function stored(work: (storage: Storage) => string | null | void): string | null {
-  try {
-    return work(globalThis.localStorage) ?? null;
-  } catch {
-    return null;
-  }
-}
-
-export const clearDraft = () => void stored((storage) => storage.removeItem(KEY));
+export const clearDraft = () => void stored((storage) => storage.removeItem(KEY), undefined);
 
 /**
  * The sentence that is being written. A new one is kept in the browser until it is kept as a to-do, so
@@ -21,11 +13,11 @@ export function useDraft(
   given: string | undefined,
   isNew = true,
 ): [string, (text: string) => void] {
-  const [text, setText] = useState(() => given ?? stored((s) => s.getItem(KEY)) ?? '');
+  const [text, setText] = useState(() => given ?? stored((s) => s.getItem(KEY), null) ?? '');
   const write = (next: string) => {
     setText(next);
     if (!isNew) return;
-    stored((storage) => (next ? storage.setItem(KEY, next) : storage.removeItem(KEY)));
+    stored((storage) => (next ? storage.setItem(KEY, next) : storage.removeItem(KEY)), undefined);
   };
   return [text, write];
 }

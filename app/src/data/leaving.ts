@@ -1,3 +1,5 @@
+import { stored } from './storage.ts';
+
 /**
  * Signing out where there is no connection: until the server has heard of it, this device shows nothing
  * of the person.
@@ -8,19 +10,10 @@ const KEY = 'back-again leaving';
 let here = false;
 
 export function isLeaving(): boolean {
-  try {
-    return here || globalThis.localStorage.getItem(KEY) !== null;
-  } catch {
-    return here;
-  }
+  return here || stored((storage) => storage.getItem(KEY) !== null, false);
 }
 
 export function setLeaving(leaving: boolean): void {
   here = leaving;
-  try {
-    if (leaving) globalThis.localStorage.setItem(KEY, 'yes');
-    else globalThis.localStorage.removeItem(KEY);
-  } catch {
-    // Then it is kept as long as the page is open.
-  }
+  stored((storage) => (leaving ? storage.setItem(KEY, 'yes') : storage.removeItem(KEY)), undefined);
 }

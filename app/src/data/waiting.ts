@@ -1,5 +1,6 @@
 import type { Action } from '@back-again/contract';
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
+import { stored } from './storage.ts';
 
 /** An action that had no connection, and whose it is. */
 export interface Kept {
@@ -17,15 +18,6 @@ export interface Waiting {
 /** Each has a place of its own, so that several windows do not overwrite each other's. */
 const PREFIX = 'back-again waits ';
 const keyOf = ({ action }: Kept) => `${PREFIX}${action.at ?? ''} ${action.id}`;
-
-/** Storage that a browser may refuse: then they wait as long as the page is open. */
-function stored<T>(work: (storage: Storage) => T, otherwise: T): T {
-  try {
-    return work(globalThis.localStorage);
-  } catch {
-    return otherwise;
-  }
-}
 
 /** Where all were kept in one list, before each had a place of its own. */
 const LIST = 'back-again waiting';
@@ -53,7 +45,10 @@ export function onKeptElsewhere(heard: () => void): () => void {
   return () => globalThis.removeEventListener('storage', listen);
 }
 
-/** Keeps one on this device, at once: what follows may be the end of the page. */
+/**
+ * Keeps one on this device, at once: what follows may be the end of the page. Where the browser refuses
+ * that, it waits as long as the page is open.
+ */
 export function keepHere(it: Kept): void {
   stored((storage) => storage.setItem(keyOf(it), JSON.stringify(it)), undefined);
 }

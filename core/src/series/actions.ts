@@ -4,7 +4,7 @@ import { parseInstant, type Instant } from '../calendar/zone.ts';
 import { CoreError } from '../errors.ts';
 import { copyOf, noLater, occurrenceOf } from './advance.ts';
 import { changeDeed, type ChangeDeed } from './changes.ts';
-import { comingAt } from './coming.ts';
+import { comingAt, withSlot } from './coming.ts';
 import { countDone, countFrom } from './counting.ts';
 import type { Course, Occurrence, Progress } from './progress.ts';
 import type { Planner } from './slots.ts';
@@ -218,6 +218,6 @@ function finishAhead(
   if (!next) return null;
   const time = occurrenceOf(planner, now, next, null);
   close(planner, now, time, how, at);
-  if (planner(now.series).byCalendar) now.ahead = [...now.ahead, slot].sort();
+  if (planner(now.series).byCalendar) now.ahead = withSlot(now.ahead, slot);
   return { progress: now, ended: [time], time, before: null, gone: [] };
 }

@@ -159,13 +159,8 @@ class Passing {
    * hold it (R12).
    */
   private roll(time: Occurrence, today: Day): void {
-    if (!rolls(this.plan) || time.plan === null || time.openedAt === null) return;
-    const from = Math.max(
-      parseDay(time.plan),
-      this.settled,
-      this.planner.clock.dayAt(time.openedAt),
-    );
-    if (from >= today) return;
+    const from = rolls(this.plan) ? rolledFrom(this.planner, time, this.settled) : null;
+    if (from === null || from >= today) return;
     const { count, last } = this.plan.paused.free(from + 1, today);
     if (last === null) return;
     time.rolled += count;
@@ -192,13 +187,20 @@ export function wakeAt(planner: Planner, progress: Progress): Instant | null {
     planner.spend();
     if (progress.through === null) at = Math.min(at, time.openedAt ?? at);
     at = Math.min(at, endsAt(planner, progress, time));
-    if (!rolls(plan) || time.plan === null || time.openedAt === null) continue;
-    const next = Math.max(parseDay(time.plan), settled, clock.dayAt(time.openedAt)) + 1;
+    const from = rolls(plan) ? rolledFrom(planner, time, settled) : null;
+    if (from === null) continue;
+    const next = from + 1;
     const pause = plan.paused.at(next);
     const day = pause ? pause.to + 1 : next;
     if (day !== Infinity) at = Math.min(at, clock.startOf(day));
   }
   return at === Infinity ? null : at;
+}
+
+/** The day up to which an open time has rolled: it rolls with the days after it; null where it has none. */
+function rolledFrom({ clock }: Planner, time: Occurrence, settled: Day): Day | null {
+  if (time.plan === null || time.openedAt === null) return null;
+  return Math.max(parseDay(time.plan), settled, clock.dayAt(time.openedAt));
 }
 
 /** When an open time ends as missed by itself: a newer one took its place, or it is over. */

@@ -4,7 +4,7 @@ import type { Instant } from '../calendar/zone.ts';
 import { CoreError } from '../errors.ts';
 import type { Deeded } from './actions.ts';
 import { checkSeries } from './check.ts';
-import { comingAt, upcoming } from './coming.ts';
+import { comingAt, upcoming, withSlot } from './coming.ts';
 import { countFrom } from './counting.ts';
 import type { Series } from './definition.ts';
 import { resumed, withPause } from './pauses.ts';
@@ -268,10 +268,10 @@ function drop(
   if (!time) return null;
   now.open = now.open.filter((other) => other !== open);
   if (!byCalendar) countFrom(planner, now, time, 'skip', at);
-  else if (next) now.out = [...now.out, next.slot].sort();
+  else if (next) now.out = withSlot(now.out, next.slot);
   else if (now.ahead.includes(time.slot)) {
     now.ahead = now.ahead.filter((other) => other !== time.slot);
-    now.out = [...now.out, time.slot].sort();
+    now.out = withSlot(now.out, time.slot);
   } else now.count--;
   return changed(now, open ? [open] : []);
 }

@@ -1,5 +1,6 @@
 import type { LocalMoment } from '../calendar/time.ts';
 import type { Series } from './definition.ts';
+import { placeIn } from './openTimes.ts';
 import type { Pending, Progress } from './progress.ts';
 import { justBefore, type CalendarSlot, type Plan, type Planner } from './slots.ts';
 
@@ -132,17 +133,17 @@ export function openingsOf(planner: Planner, now: Progress): Openings {
     };
   const leads = peekable(coming(planner, now), ({ slot }) => slot.leads);
   const opened = new Set<LocalMoment>();
-  const firstOf = (slots: Peekable) => {
+  const firstLeft = (slots: Peekable) => {
     while (opened.has(slots.first()?.slot.slot ?? '')) slots.skip();
     return slots.first()?.slot ?? null;
   };
   return {
     next() {
-      const [slot, lead] = [firstOf(all), firstOf(leads)];
+      const [slot, lead] = [firstLeft(all), firstLeft(leads)];
       return slot && lead && lead.opensAt < slot.opensAt ? lead : slot;
     },
     open(slot) {
-      const isFirst = firstOf(all)?.slot === slot;
+      const isFirst = firstLeft(all)?.slot === slot;
       opened.add(slot);
       return isFirst;
     },
@@ -228,12 +229,7 @@ export function goBy(now: Progress, slot: LocalMoment, isFirst: boolean): void {
 
 /** A list of slots in order with one more in it, once. */
 export function withSlot(slots: readonly LocalMoment[], slot: LocalMoment): LocalMoment[] {
-  let low = 0;
-  let high = slots.length;
-  while (low < high) {
-    const middle = (low + high) >> 1;
-    if (slots[middle]! < slot) low = middle + 1;
-    else high = middle;
-  }
-  return slots[low] === slot ? [...slots] : [...slots.slice(0, low), slot, ...slots.slice(low)];
+  const place = placeIn(slots, (other) => other < slot);
+  if (slots[place] === slot) return [...slots];
+  return [...slots.slice(0, place), slot, ...slots.slice(place)];
 }

@@ -7,11 +7,16 @@ export const inOrder = (a: Occurrence, b: Occurrence): number =>
 
 /** Where a time stands, or belongs, in a list that is in order. */
 export function placeOf(times: readonly Occurrence[], time: Occurrence): number {
+  return placeIn(times, (other) => inOrder(other, time) < 0);
+}
+
+/** How many of a list in order come before something, by halving. */
+export function placeIn<T>(list: readonly T[], isBefore: (it: T) => boolean): number {
   let low = 0;
-  let high = times.length;
+  let high = list.length;
   while (low < high) {
     const middle = (low + high) >> 1;
-    if (inOrder(times[middle]!, time) < 0) low = middle + 1;
+    if (isBefore(list[middle]!)) low = middle + 1;
     else high = middle;
   }
   return low;
