@@ -34,6 +34,12 @@ module.exports = {
       globalTeardown: '<rootDir>/server/src/testing/databaseDown.mjs',
     },
     {
+      ...node('both'),
+      roots: ['<rootDir>/both'],
+      globalSetup: '<rootDir>/server/src/testing/databaseUp.mjs',
+      globalTeardown: '<rootDir>/server/src/testing/databaseDown.mjs',
+    },
+    {
       displayName: 'app',
       preset: 'jest-expo/web',
       rootDir: `${__dirname}/app`,

@@ -21,6 +21,15 @@ async function openPage(page: Page, title: string) {
 
 const nextTimes = (page: Page) => page.getByRole('region', { name: 'Next times' });
 
+/** What the server has of the person. */
+async function kept(page: Page) {
+  const answer = await page.request.get('/api/changes?since=0');
+  const { todos } = (await answer.json()) as {
+    todos: { id: string; progress: { series: { title: string } } }[];
+  };
+  return todos;
+}
+
 test.beforeEach(async ({ someone }) => {
   await someone();
 });
@@ -191,7 +200,7 @@ test('without a connection: it waits, is marked, and is sent once, across a relo
   await context.route('**/api/actions', (route) => route.abort('internetdisconnected'));
   await button(page, 'Done: Check the bilge').click();
   await expect(page.getByText('1 change is kept on this device')).toBeVisible();
-  await expect(row(page, 'Check the bilge').getByText('waiting')).toBeVisible();
+  await expect(row(page, 'Check the bilge').getByText('Back again Tue 1 Dec')).toBeVisible();
   await unfold(page, 'Weigh the hives');
   await button(page, 'Skip: Weigh the hives').click();
   await expect(page.getByText('2 changes are kept on this device')).toBeVisible();
@@ -293,19 +302,19 @@ test('what cannot be done any more when it is sent at last is told, each of it',
   for (const title of ['Check the bilge', 'Weigh the hives', 'Air the cabin'])
     await button(page, `Done: ${title}`).click();
   await expect(page.getByText('3 changes are kept on this device')).toBeVisible();
-  const { todos } = (await (await page.request.get('/api/todos')).json()) as {
-    todos: { id: string; series: { title: string } }[];
-  };
-  for (const { id, series } of todos)
-    if (series.title !== 'Air the cabin')
+  for (const { id, progress } of await kept(page))
+    if (progress.series.title !== 'Air the cabin')
       await page.request.post('/api/actions', {
         data: { do: 'remove', id: randomUUID(), todo: id },
       });
   await context.unroute('**/api/actions');
-  await expect(page.getByText('2 changes could not be made any more')).toBeVisible();
+  for (const title of ['Check the bilge', 'Weigh the hives'])
+    await expect(
+      page.getByText(`${title}: a change could not be made any more.`).first(),
+    ).toBeVisible();
   await expect(row(page, 'Air the cabin').getByText('Back again Tue 1 Dec')).toBeVisible();
   await button(page, 'Hide').click();
-  await expect(page.getByText('could not be made any more')).toHaveCount(0);
+  await expect(button(page, 'Hide')).toHaveCount(0);
 });
 
 test('after a bad answer a window listens again', async ({ page, context, write }) => {
@@ -316,9 +325,7 @@ test('after a bad answer a window listens again', async ({ page, context, write 
   );
   await page.goto('/');
   await expect.poll(() => answered, { timeout: 15_000 }).toBeGreaterThan(1);
-  const { todos } = (await (await page.request.get('/api/todos')).json()) as {
-    todos: { id: string }[];
-  };
+  const todos = await kept(page);
   await expect
     .poll(
       async () => {
@@ -354,6 +361,8 @@ test('two windows: one sees what the other did, and is told what happened in the
   await expect(button(other, 'Done: Grease the stern gland')).toBeVisible();
   await button(page, 'Done: Grease the stern gland').click();
   await expect(row(page, 'Grease the stern gland').getByText('Back again Tue 8 Dec')).toBeVisible();
-  await button(other, 'Done: Grease the stern gland').click();
-  await expect(other.getByText('There is no such time any more').first()).toBeVisible();
+  // The windows of one browser tell each other, whatever else is lost.
+  await expect(
+    row(other, 'Grease the stern gland').getByText('Back again Tue 8 Dec'),
+  ).toBeVisible();
 });

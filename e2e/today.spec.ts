@@ -126,16 +126,18 @@ test.describe('what is wrong is said, and what was typed stays', () => {
     await page.getByLabel('What comes back, and how?').fill('Order wax tomorrow');
     await page.context().clearCookies();
     await page.getByRole('button', { name: 'Keep it' }).click();
-    await expect(page.getByText('Sign in to go on where you were.')).toBeVisible();
+    await expect(page.getByText('It is sent once you sign in again.')).toBeVisible();
     await page.getByLabel('E-mail address').fill(name);
     await page.getByLabel('Password').fill('a long password');
     await page.getByRole('button', { name: 'Sign in' }).click();
-    await expect(page.getByLabel('What comes back, and how?')).toHaveValue('Order wax tomorrow');
-    await page.getByRole('button', { name: 'Keep it' }).click();
-    await expect(page.getByText('Order wax is kept. On tomorrow.')).toBeVisible();
+    // It was kept on the device, and is sent now.
+    await expect(page.getByRole('button', { name: /^Order wax, back tomorrow/u })).toBeVisible();
+    await expect
+      .poll(async () => (await page.request.get('/api/changes?since=0')).text())
+      .toContain('Order wax');
   });
 
-  test('no connection: what was typed stays, and is sent once when it is back', async ({
+  test('no connection: what was typed is kept, and is sent once when it is back', async ({
     page,
     someone,
   }) => {
@@ -145,11 +147,10 @@ test.describe('what is wrong is said, and what was typed stays', () => {
     await field.fill('Order wax tomorrow');
     await page.route('**/api/actions', (route) => route.abort());
     await page.getByRole('button', { name: 'Keep it' }).click();
-    await expect(page.getByText('No connection.').first()).toBeVisible();
-    await expect(field).toHaveValue('Order wax tomorrow');
-    await page.unroute('**/api/actions');
-    await page.getByRole('button', { name: 'Keep it' }).click();
     await expect(page.getByText('Order wax is kept.')).toBeVisible();
+    await expect(page.getByText('1 change is kept on this device')).toBeVisible();
+    await page.unroute('**/api/actions');
+    await expect(page.getByText('kept on this device')).toHaveCount(0);
     await page.goto('/all');
     await expect(page.getByRole('button', { name: /^Order wax,/ })).toHaveCount(1);
   });

@@ -138,7 +138,7 @@ const database = await startMariadb(folder);
 const program = await startProgram({
   DATABASE_URL: database.url,
   SESSION_SECRET: 'for pictures alone',
-  WEB_DIR: buildWeb(),
+  WEB_DIR: await buildWeb(),
   PORT: '0',
   DEMO: '1',
   TEST_CLOCK: '1',

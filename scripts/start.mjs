@@ -24,7 +24,7 @@ const LONGEST_WAIT = 15_000;
 
 ensurePackages();
 if (!process.env.DATABASE_URL) ensureMariadb();
-const web = buildWeb();
+const web = await buildWeb();
 mkdirSync(DATA, { recursive: true });
 await endLeftOver();
 

@@ -38,7 +38,7 @@ const failed = [];
 for (const [name, command, before] of STEPS) {
   const from = Date.now();
   say(name);
-  before?.();
+  await before?.();
   const { status } = spawnSync('npx', ['--no-install', ...command], {
     cwd: ROOT,
     env,

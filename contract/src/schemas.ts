@@ -257,7 +257,7 @@ export const actionSchemas = {
     do: string<'move'>().required(),
     ...sent,
     ...timeOf,
-    plan: day('plan').optional(),
+    plan: moment('plan').optional(),
     due: moment('due').optional(),
   }).test(
     'somewhere',
@@ -365,3 +365,15 @@ export const clockSchema = object({
 
 /** Settings as a client sends and gets them. */
 export type SettingsBody = Settings;
+
+const whole = (label: string) =>
+  string()
+    .strict()
+    .matches(/^\d{1,15}$/, `${label} is a whole number.`);
+/** From which version on changes are asked for, and behind which to-do the page begins. */
+export const changesSchema = object({
+  since: whole('since').default('0'),
+  after: id('after').notRequired(),
+})
+  .noUnknown()
+  .strict();

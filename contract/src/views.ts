@@ -1,103 +1,77 @@
 import type {
   Ahead,
   LocalDate,
+  Ended,
+  Instant,
+  KeptTodo,
   LocalMoment,
-  Series,
+  SectionId,
   Settings,
-  Status,
-  Turn,
-  Way,
+  TimeView,
+  TodoView,
 } from '@back-again/core';
 import type { Action, StandIn } from './schemas.ts';
 
-/** One time of a to-do as the server gives it; instants are ISO 8601 with `Z`. */
-export interface TimeView {
-  number: number;
-  slot: LocalMoment;
-  due: LocalMoment | null;
-  plan: LocalDate | null;
-  planBy: 'due' | 'person' | 'roll';
-  status: Status;
-  openedAt: string | null;
-  closedAt: string | null;
-  rolled: number;
-  /** How much of it is done, 1 to 99 in a hundred. */
-  part: number | null;
-  /** So many times a period: how many times it was done. */
-  tally: number | null;
-  note: string | null;
-  /** How far it is on its way to due; null without a span to measure. */
-  way: Way | null;
-  /** Until when nothing is said of it, where the person put it off. */
-  later: string | null;
+export type { TimeView, TodoView } from '@back-again/core';
+
+/** A to-do as it is kept on a person’s devices, which go on from it by themselves. */
+export interface TodoState extends KeptTodo {
+  made: Instant;
+  /** The person’s version with which it last changed. */
+  version: number;
+  changesAt: Instant | null;
+  speaksAt: Instant | null;
+  nextDue: LocalMoment | null;
+  /** Nothing is open and nothing will come. */
+  over: boolean;
+  /** What the person ended of it since yesterday. */
+  lately: Ended[];
 }
 
-/** A to-do as it stands. */
-export interface TodoView {
-  id: string;
-  series: Series;
-  createdAt: string;
-  /** Its open times, oldest first. */
-  open: TimeView[];
-  /** The next time that has not opened, or is expected after the open one. */
-  next: Ahead | null;
-  /** Where nothing is open: how far it is on its way to the next time. */
-  nextWay: Way | null;
-  /** Nothing is open and nothing will come. */
-  ended: boolean;
-  /** The day on which it was last done. */
-  lastDone: LocalDate | null;
-  done: number;
-  /** What it will be from a later time on. */
-  turns: Turn[];
-  /** So many times a period: how many. */
-  quota: number | null;
-  /** In words, why it cannot be worked out; null, as a rule. */
-  wrong: string | null;
+/** What has changed of a person since a version, a page at a time. */
+export interface ChangesView {
+  /** The version that these changes lead to, once all pages are there. */
+  version: number;
+  now: string;
+  /** Whether this is all that there is: what is not in it is no more. */
+  all: boolean;
+  /** Absent where they did not change. */
+  settings?: Settings;
+  holidays?: readonly LocalDate[];
+  todos: TodoState[];
+  removed: string[];
+  /** What to ask for the next page with, as `after`; null for the last one. */
+  next: string | null;
 }
 
 /** The answer to an action, and what of it a person sees in place. */
 export interface ActionAnswer {
+  /** The person’s version with it: one more than before, where nothing else came between. */
+  version: number;
   now: string;
   today: LocalDate;
   action: { id: string; do: Action['do'] };
   /** The to-dos that changed, as they are now; a removed one is not among them. */
-  todos: TodoView[];
+  todos: TodoState[];
   removed: string[];
 }
 
-/** A row of Today that ended today. */
-export interface EndedRow {
-  todo: TodoView;
-  time: TimeView;
-  /** The action that ended it; null where it ended by itself. */
-  action: string | null;
+/** A row of Today. */
+export interface TodayRow {
+  todo: string;
+  slot: LocalMoment;
+  title: string;
+  due: LocalMoment | null;
+  plan: LocalDate | null;
 }
 
-/** A time of today that has not opened yet: another of the same day comes before it. */
-export interface LaterRow {
-  todo: TodoView;
-  ahead: Ahead;
-}
-
+/** What Today shows: its sections in order, and what is back soon. */
 export interface TodayView {
   now: string;
   today: LocalDate;
-  /** To-dos with an open time, in the order in which they were made. */
-  open: TodoView[];
-  ended: EndedRow[];
-  /** What is still to come today, in order; it can be finished ahead. */
-  later: LaterRow[];
-  /** To-dos whose next time has not opened and is due within the coming week. */
-  soon: TodoView[];
-  /** What will still be said today, in order. */
-  reminders: (ReminderView & { title: string })[];
-}
-
-export interface TodosView {
-  now: string;
-  today: LocalDate;
-  todos: TodoView[];
+  sections: { id: SectionId; rows: TodayRow[] }[];
+  soon: { todo: string; title: string; due: LocalMoment; kind: Ahead['kind'] }[];
+  elsewhere: number;
 }
 
 export interface TodoPage {

@@ -28,6 +28,7 @@ export {
   newestRemindersIn,
   nextReminderAt,
   remindersIn,
+  speaksAt,
   type Hours,
   type Reminding,
 } from './series/reminding.ts';
@@ -51,7 +52,12 @@ export { Life } from './series/life.ts';
 export * from './series/forecast.ts';
 export * from './series/putOff.ts';
 export * from './series/rehearse.ts';
-export { dateText, repeatText, spanText, type SentencePart } from './phrase/say.ts';
+export { dateText, repeatText, sayPlainly, spanText, type SentencePart } from './phrase/say.ts';
 export { MONTH_NAMES, WEEKDAY_NAMES, ordinalText } from './phrase/words.ts';
 export { momentText, shortDate } from './phrase/shortDates.ts';
 export { comingAt, upcoming } from './series/coming.ts';
+export * from './agenda/kept.ts';
+export * from './agenda/today.ts';
+export type { Place } from './agenda/places.ts';
+export * from './agenda/view.ts';
+export * from './agenda/lately.ts';

@@ -1,4 +1,4 @@
 /** Where the built app lies. */
 export const WEB: string;
 /** Builds the web bundle where it is stale; gives its folder. */
-export function buildWeb(): string;
+export function buildWeb(): Promise<string>;

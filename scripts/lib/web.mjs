@@ -10,6 +10,7 @@ import {
 } from 'node:fs';
 import { join } from 'node:path';
 import { brotliCompressSync, gzipSync } from 'node:zlib';
+import { generateSW } from 'workbox-build';
 import { ROOT, run, say } from './setup.mjs';
 
 /** Where the built app lies. */
@@ -31,8 +32,33 @@ const FONTS = [
 const SOURCES = ['app', 'contract/src', 'core/src', 'package-lock.json'];
 const NOT = new Set(['node_modules', 'dist', '.expo', 'fonts']);
 
+/**
+ * Lays the service worker beside the bundle: it keeps the program, its fonts and its page on the device. A
+ * newer one waits until the person takes it.
+ */
+async function addWorker(folder) {
+  const { count, size, warnings } = await generateSW({
+    globDirectory: folder,
+    globPatterns: ['index.html', '**/*.js', 'fonts/*.woff2', 'assets/**', '*.svg', 'icons/*.png'],
+    globIgnores: ['worker.js', 'speak.js'],
+    swDest: join(folder, 'worker.js'),
+    importScripts: ['/speak.js'],
+    navigateFallback: '/index.html',
+    navigateFallbackDenylist: [/^\/api\//u],
+    dontCacheBustURLsMatching: /^(_expo|assets)\//u,
+    cleanupOutdatedCaches: true,
+    skipWaiting: false,
+    inlineWorkboxRuntime: true,
+    sourcemap: false,
+    mode: 'production',
+    maximumFileSizeToCacheInBytes: 8 * 1024 * 1024,
+  });
+  if (warnings.length || count === 0) throw new Error(`The worker: ${warnings.join(' ')}`);
+  say(`The program on a device: ${count} files, ${Math.round(size / 1024)} KB`);
+}
+
 /** Builds the web bundle where it is missing or older than what it is made of; gives its folder. */
-export function buildWeb() {
+export async function buildWeb() {
   const stamp = join(WEB, '.stamp');
   const now = digest();
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === now) return WEB;
@@ -50,6 +76,7 @@ export function buildWeb() {
     env,
     quiet: true,
   });
+  await addWorker(WEB);
   compress(WEB);
   writeFileSync(stamp, now);
   return WEB;
@@ -58,7 +85,7 @@ export function buildWeb() {
 /** Lays a compressed copy beside each file of text, so that the server does not do it for each request. */
 function compress(folder) {
   for (const name of readdirSync(folder, { recursive: true })) {
-    if (!/\.(js|css|html|svg|json)$/u.test(name)) continue;
+    if (!/\.(js|css|html|svg|json|webmanifest)$/u.test(name)) continue;
     const file = join(folder, name);
     const content = readFileSync(file);
     writeFileSync(`${file}.br`, brotliCompressSync(content));

@@ -1,5 +1,5 @@
 import type { DestinationStream } from 'pino';
-import { openDatabase } from './store/database.ts';
+import { openDatabase } from './db/database.ts';
 import { logFor } from './log.ts';
 
 function written(work: (log: ReturnType<typeof logFor>) => void): string {

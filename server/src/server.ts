@@ -4,16 +4,16 @@ import { makeAgreement } from './clock/agreement.ts';
 import { makeClock, type Clock } from './clock/clock.ts';
 import { systemNow, type Now } from './clock/now.ts';
 import type { Config } from './config.ts';
-import { makeLinks, withLinks } from './delivery/links.ts';
-import { makeSender, type Sender } from './delivery/sender.ts';
-import { makeStandIn } from './delivery/standIn.ts';
+import { makeLinks, withLinks } from './finish/links.ts';
+import { makeSender, type Sender } from './outbox/sender.ts';
+import { makeStandIn } from './outbox/standIn.ts';
 import type { Linked } from './demo/said.ts';
 import { loadDemo } from './demo/load.ts';
 import { makeApp } from './http/app.ts';
 import { logFor } from './log.ts';
-import { restMachine, startMachine } from './machine/machine.ts';
-import { openDatabase, type Database } from './store/database.ts';
-import { migrate } from './store/migrate.ts';
+import { restMachine, startMachine } from './compute/compute.ts';
+import { openDatabase, type Database } from './db/database.ts';
+import { migrate } from './db/migrate.ts';
 
 export interface Running {
   url: string;
@@ -32,13 +32,12 @@ export async function startServer(config: Config): Promise<Running> {
   now.set(config.testNow);
   await migrate(db.sequelize);
   startMachine();
-  let tell: (userId: string) => void = () => undefined;
   const agreement = makeAgreement(db, now, log);
   if (config.compareClocks) {
     await agreement.ask();
     agreement.start();
   }
-  const clock = makeClock(db, now, log, (userId) => tell(userId));
+  const clock = makeClock(db, now, log);
   const links = makeLinks(config.sessionSecret);
   let url = '';
   const base = () => config.publicUrl ?? url;
@@ -51,10 +50,9 @@ export async function startServer(config: Config): Promise<Running> {
     base,
   });
   const { app, live, close } = makeApp({ config, db, clock, agreement, sender, links, now, log });
-  tell = live.tell;
   db.report = (todo, error) => log.error({ todo, err: error }, 'a to-do could not be worked out');
   db.onSaid = (userId) => {
-    live.tell(userId);
+    live.said(userId);
     sender.wake();
   };
   const server = await new Promise<Server>((resolve, reject) => {

@@ -1,32 +1,41 @@
-import type { FetchBaseQueryError } from '@reduxjs/toolkit/query/react';
 import { useEffect } from 'react';
-import { useDispatch, useSelector, useStore } from 'react-redux';
-import { api, errorOf } from './api.ts';
-import type { AppDispatch, AppState } from './store.ts';
-import { keptHere, letGo, onKeptElsewhere, waiting } from './waiting.ts';
+import { useDispatch } from 'react-redux';
+import { api } from './api.ts';
+import { useRoom } from './room.tsx';
+import type { AppDispatch } from './store.ts';
 
 const AGAIN = 3000;
-/** What an action is answered that will never be taken. */
-const REFUSED: unknown[] = [400, 403, 404, 409, 413, 415, 422];
 
-/**
- * Keeps this window up with the others, and sends what waited once there is a connection: in order,
- * each with its own id, so that it happens once.
- */
+/** Keeps this window in step with the server and the other windows of a person. */
 export function useLive(name: string): void {
+  const { sync } = useRoom();
+  useEffect(() => {
+    void sync.begin(name);
+    const look = () => {
+      if (document.visibilityState === 'visible') void sync.refresh();
+    };
+    globalThis.addEventListener('online', look);
+    document.addEventListener('visibilitychange', look);
+    return () => {
+      sync.end();
+      globalThis.removeEventListener('online', look);
+      document.removeEventListener('visibilitychange', look);
+    };
+  }, [sync, name]);
   useEvents();
-  useSending(name);
 }
 
-/** Hears when something changed; after a bad answer it listens again. */
+/** Hears when something changed, and to which version; after a bad answer it listens again. */
 function useEvents(): void {
   const dispatch = useDispatch<AppDispatch>();
+  const { sync } = useRoom();
   useEffect(() => {
     let source: EventSource;
     let timer: ReturnType<typeof setTimeout> | undefined;
     const listen = () => {
       source = new EventSource('/api/events');
-      source.onmessage = () => void dispatch(api.util.invalidateTags(['Todos']));
+      source.onmessage = ({ data }) => void sync.news(Number(data));
+      source.addEventListener('said', () => void dispatch(api.util.invalidateTags(['Said'])));
       // Newer windows listen in its place: this one looks again when it is looked at.
       source.addEventListener('enough', () => source.close());
       source.onerror = () => {
@@ -41,58 +50,5 @@ function useEvents(): void {
       clearTimeout(timer);
       source.close();
     };
-  }, [dispatch]);
-}
-
-function useSending(name: string): void {
-  const dispatch = useDispatch<AppDispatch>();
-  const store = useStore<AppState>();
-  const kept = useSelector((state: AppState) => state.waiting.kept);
-
-  useEffect(() => onKeptElsewhere(() => dispatch(waiting.actions.shared(keptHere()))), [dispatch]);
-
-  const some = kept.some(({ by }) => by === name);
-  useEffect(() => {
-    if (!some) return;
-    let busy = false;
-    let over = false;
-    const sendAll = async () => {
-      for (;;) {
-        const next = store.getState().waiting.kept.find(({ by }) => by === name);
-        if (!next || over) return;
-        const { action } = next;
-        const { error } = await dispatch(api.endpoints.act.initiate(action, { track: false }));
-        // Anything but a refusal of this very action may come right by itself.
-        if (error && !REFUSED.includes((error as FetchBaseQueryError).status)) return;
-        letGo(next);
-        dispatch(waiting.actions.sent(action.id));
-        if (error) dispatch(waiting.actions.refused(errorOf(error).message));
-      }
-    };
-    const flush = () => {
-      if (busy) return;
-      busy = true;
-      void oneWindow(sendAll).finally(() => {
-        busy = false;
-      });
-    };
-    flush();
-    const timer = setInterval(flush, AGAIN);
-    globalThis.addEventListener('online', flush);
-    return () => {
-      over = true;
-      clearInterval(timer);
-      globalThis.removeEventListener('online', flush);
-    };
-  }, [some, name, dispatch, store]);
-}
-
-/** Lets one window of this browser send at a time, so that all goes in order (Web Locks API). */
-async function oneWindow(work: () => Promise<void>): Promise<void> {
-  const { locks } = globalThis.navigator as Partial<Navigator>;
-  await (locks
-    ? locks.request('back-again sends', { ifAvailable: true }, (lock) =>
-        lock ? work() : undefined,
-      )
-    : work());
+  }, [dispatch, sync]);
 }

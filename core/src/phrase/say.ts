@@ -194,6 +194,17 @@ function startJoint(
   return joint === 'counted' ? 'counted' : 'first';
 }
 
+/**
+ * A definition as one plain sentence for looking at: it is not held against what reading it would give.
+ * @param today the person’s date
+ */
+export function sayPlainly(series: Series, today: LocalDate, options: ReadOptions = {}): string {
+  const words = new Words(ENGLISH, today, options);
+  return partsOf(series, series.title, words, 'first')
+    .map(({ text }) => text)
+    .join('');
+}
+
 /** The stretches of {@link typed} in order, each with the part that it is about; no title, no start. */
 export function typedParts(
   series: Series,

@@ -1,4 +1,4 @@
-import { formatDay, parseDay, type LocalDate } from '../calendar/day.ts';
+import { formatDay } from '../calendar/day.ts';
 import { parseMoment, type LocalMoment } from '../calendar/time.ts';
 import { parseInstant, type Instant } from '../calendar/zone.ts';
 import { CoreError } from '../errors.ts';
@@ -13,8 +13,8 @@ import type { Planner } from './slots.ts';
 export type TimeDeed =
   /** With so many times a period, one tally. */
   | { do: 'done' | 'tally' | 'skip'; slot?: LocalMoment }
-  /** For this time only: the day to do it, the due moment, or both. */
-  | { do: 'move'; slot?: LocalMoment; plan?: LocalDate; due?: LocalMoment }
+  /** For this time only: the day to do it, with an hour perhaps, the due moment, or both. */
+  | { do: 'move'; slot?: LocalMoment; plan?: LocalMoment; due?: LocalMoment }
   /** How much of it is done, 0 to 99 in a hundred. */
   | { do: 'part'; slot?: LocalMoment; part: number }
   /** What the person writes down with it; empty takes it away. Ended times have one too. */
@@ -113,18 +113,22 @@ function timeDeed(
 function move(
   planner: Planner,
   time: Occurrence,
-  to: { plan?: LocalDate; due?: LocalMoment },
+  to: { plan?: LocalMoment; due?: LocalMoment },
 ): void {
   if (to.due !== undefined) {
     const due = planner.clock.shown(to.due);
     parseMoment(due, 'due');
     time.due = due;
+    delete time.planAt;
     if (to.plan === undefined && time.planBy !== 'person')
       time.plan = formatDay(planner.clock.dayOfMoment(due));
   }
   if (to.plan !== undefined) {
-    parseDay(to.plan, 'plan');
-    time.plan = to.plan;
+    const { minute } = parseMoment(to.plan, 'plan');
+    const planned = planner.clock.shown(to.plan);
+    time.plan = formatDay(planner.clock.dayOfMoment(planned));
+    if (minute === null) delete time.planAt;
+    else time.planAt = planned;
     time.planBy = 'person';
   }
   time.moved = true;

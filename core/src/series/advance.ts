@@ -165,6 +165,7 @@ class Passing {
     if (last === null) return;
     time.rolled += count;
     time.plan = formatDay(last);
+    delete time.planAt;
     time.planBy = 'roll';
   }
 }

@@ -19,6 +19,8 @@ export interface Occurrence {
   due: LocalMoment | null;
   /** The day the person means to do it. */
   plan: LocalDate | null;
+  /** The hour of that day, as a date and time, where the person set one; absent where they did not. */
+  planAt?: LocalMoment;
   /** Who set the plan last: it came with the due day, the person moved it, or it rolled over. */
   planBy: 'due' | 'person' | 'roll';
   /** Whether the person moved plan or due. */

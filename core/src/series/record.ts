@@ -1,6 +1,6 @@
 import type { Instant } from '../calendar/zone.ts';
 import { CoreError } from '../errors.ts';
-import { deed, type Deed } from './actions.ts';
+import { deed, type Deed, type TimeDeed } from './actions.ts';
 import { advance } from './advance.ts';
 import { begin, beginLongAgo } from './begin.ts';
 import type { Series } from './definition.ts';
@@ -220,3 +220,17 @@ function goThrough(
     lost,
   };
 }
+
+/** The number of the time that a step was done to, from the state before it; null for none. */
+export function numberOf({ step, before, touched }: Entry): number | null {
+  if (touched) return touched.number;
+  const { deed: did } = step;
+  if (!isOfTime(did)) return null;
+  const open =
+    did.slot === undefined ? before.open[0] : before.open.find((time) => time.slot === did.slot);
+  if (!open && did.do === 'later') return null;
+  return open?.number ?? before.number;
+}
+
+const OF_TIMES: readonly Deed['do'][] = ['done', 'skip', 'tally', 'move', 'part', 'note', 'later'];
+const isOfTime = (did: Deed): did is TimeDeed => OF_TIMES.includes(did.do);

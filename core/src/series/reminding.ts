@@ -2,6 +2,7 @@ import { parseDay, type Day } from '../calendar/day.ts';
 import { addToDay, isClockSpan, parseSpan, type SpanParts } from '../calendar/span.ts';
 import { parseMoment, parseTime, type LocalMoment, type LocalTime } from '../calendar/time.ts';
 import type { Instant } from '../calendar/zone.ts';
+import { wakeAt } from './advance.ts';
 import { comingTimes, upcoming } from './coming.ts';
 import type { Occurrence, Pending, Progress } from './progress.ts';
 import type { Channel, Reminder } from './reminders.ts';
@@ -118,6 +119,21 @@ export function nextReminderAt(
     }
   }
   return best === Infinity ? null : best;
+}
+
+/**
+ * When a to-do is to be looked at for what there is to say of it: never later than there is something,
+ * and null where there never is. Most times to come are known long before; where one counts from when
+ * the one before is over, that may bring another.
+ */
+export function speaksAt(planner: Planner, progress: Progress, hours: Hours): Instant | null {
+  if (!hasReminders(progress) || progress.through === null) return null;
+  const next = nextReminderAt(planner, progress, hours, progress.through);
+  const { series, byCalendar } = planner(progress.series);
+  const counts = !byCalendar && series.repeat !== null && series.late === 'lapse';
+  if (!counts) return next;
+  const change = wakeAt(planner, progress);
+  return change === null || (next !== null && next <= change) ? next : change;
 }
 
 /** The next moments after an instant at which there is something to say, in order, at most so many. */

@@ -1,6 +1,6 @@
 import { QueryTypes } from 'sequelize';
 import type { Log } from '../log.ts';
-import type { Database } from '../store/database.ts';
+import type { Database } from '../db/database.ts';
 import type { Now } from './now.ts';
 
 const MINUTE = 60_000;

@@ -1,35 +1,29 @@
 import { Op, type Transaction } from 'sequelize';
 import type { Instant, Settings } from '@back-again/core';
 import type { Log } from '../log.ts';
-import type { Database } from '../store/database.ts';
-import { earliest } from '../store/earliest.ts';
-import { readyFor } from '../machine/machine.ts';
-import { catchUpMany, takingBatches } from '../store/catchUp.ts';
-import { rest } from '../store/following.ts';
-import { todoOf } from '../store/todos.ts';
+import type { Database } from '../db/database.ts';
+import { earliest } from '../db/earliest.ts';
+import { readyFor } from '../compute/compute.ts';
+import { catchUpMany, takingBatches } from '../machine/catchUp.ts';
+import { Writing, rest } from '../machine/write.ts';
+import { todoOf } from '../machine/todo.ts';
 import { makeLoop, type Loop } from './loop.ts';
 import type { Now } from './now.ts';
 import { sayOverviews } from './overviews.ts';
 
-/** What happens by itself: opening, rolling over, ending as missed, speaking up. A tick gives how many to-dos it advanced. */
+/** What is said by itself. A tick gives how many to-dos it looked at; one without reminders costs nothing. */
 export type Clock = Loop;
 
 /**
- * The clock of one server. It takes what is due by `wakeAt` in batches that skip the rows another
+ * The clock of one server. It takes those of which there is something to say, by `speaksAt`, in batches that skip the rows another
  * server holds, so several can run on one database, and after an outage it simply catches up.
  */
-export function makeClock(
-  db: Database,
-  now: Now,
-  log: Log,
-  /** Whose to-dos changed. */
-  tell: (userId: string) => void = () => undefined,
-): Clock {
+export function makeClock(db: Database, now: Now, log: Log): Clock {
   /** What is due, the first of it first, without what another server holds. */
   const due = (at: Instant, limit: number, transaction: Transaction) =>
     db.series.findAll({
-      where: { wakeAt: { [Op.lte]: new Date(at) }, removedAt: null },
-      order: [['wakeAt', 'ASC']],
+      where: { speaksAt: { [Op.lte]: new Date(at) }, removedAt: null },
+      order: [['speaksAt', 'ASC']],
       limit,
       transaction,
       lock: transaction.LOCK.UPDATE,
@@ -39,7 +33,7 @@ export function makeClock(
   async function advanceSome(
     at: Instant,
     limit: number,
-  ): Promise<{ more: boolean; advanced: number; users: Set<string> }> {
+  ): Promise<{ more: boolean; advanced: number }> {
     return db.transaction(async (transaction) => {
       const rows = await due(at, limit, transaction);
       const settings = await settingsOf(
@@ -47,15 +41,16 @@ export function makeClock(
         transaction,
       );
       const todos = rows.map((row) => todoOf(row, settings.get(row.userId)!));
-      const { done, failed, left } = await catchUpMany(db, todos, at, transaction);
+      const writing = new Writing(db, transaction, null);
+      const { done, failed, left } = await catchUpMany({ db, writing }, todos, at);
+      await writing.finish();
       await rest(
         db,
         failed.map(({ row }) => row),
         at,
         transaction,
       );
-      const users = new Set(rows.map((row) => row.userId));
-      return { more: rows.length === limit || left > 0, advanced: done, users };
+      return { more: rows.length === limit || left > 0, advanced: done };
     });
   }
 
@@ -92,14 +87,13 @@ export function makeClock(
     async batch() {
       const taken = await some();
       if (!taken) return { done: 0, more: true };
-      const { more, advanced, users } = taken;
-      for (const user of users) tell(user);
+      const { more, advanced } = taken;
       return { done: advanced, more };
     },
     after: () => sayOverviews(db, log, now()),
     async nextAt() {
       const next = await Promise.all([
-        earliest(db.series, 'wakeAt', { removedAt: null }),
+        earliest(db.series, 'speaksAt', { removedAt: null }),
         earliest(db.users, 'overviewAt'),
       ]);
       const times = next.flatMap((at) => (at ? [at.getTime()] : []));

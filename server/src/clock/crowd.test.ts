@@ -9,7 +9,7 @@ import {
   type Series,
 } from '@back-again/core';
 import { read } from '@back-again/core/reading';
-import type { Database } from '../store/database.ts';
+import type { Database } from '../db/database.ts';
 import { makeCrowd, until } from '../testing/crowd.ts';
 import { spawnServer, type ServerProcess } from '../testing/process.ts';
 
@@ -32,7 +32,8 @@ const crowd = () =>
     definition: read(SENTENCES[i % SENTENCES.length]!, '2027-06-01').series,
   }));
 
-const due = (db: Database) => db.series.count({ where: { wakeAt: { [Op.lte]: new Date(LATER) } } });
+const due = (db: Database) =>
+  db.series.count({ where: { speaksAt: { [Op.lte]: new Date(LATER) } } });
 
 /** Everything that is kept of each to-do is what the core computes: opened and rolled once. */
 async function compare(db: Database, series: Map<string, Series>): Promise<void> {

@@ -1,13 +1,13 @@
 import { Op } from 'sequelize';
-import { daysLate, lastOverview, pauseOn, type Instant } from '@back-again/core';
-import type { OverviewContent, OverviewItem, TimeView, TodoView } from '@back-again/contract';
+import { lastOverview, type Instant, type SectionId } from '@back-again/core';
+import type { OverviewContent, OverviewItem } from '@back-again/contract';
 import type { Log } from '../log.ts';
-import { readyFor } from '../machine/machine.ts';
-import type { Database } from '../store/database.ts';
-import type { UserRow } from '../store/models.ts';
-import { overviewOf, writeDrafts } from '../store/notices.ts';
-import { overviewAfter } from '../store/users.ts';
-import { todayView } from '../store/views.ts';
+import { readyFor } from '../compute/compute.ts';
+import type { Database } from '../db/database.ts';
+import type { UserRow } from '../db/models.ts';
+import { overviewOf, writeDrafts } from '../said/notices.ts';
+import { overviewAfter } from '../account/users.ts';
+import { agendaOf } from '../todos/today.ts';
 
 const BATCH = 20;
 /** How long a person’s overview that could not be said is left alone before it is tried again. */
@@ -58,22 +58,21 @@ async function contentOf(
   day: string,
   now: Instant,
 ): Promise<OverviewContent | null> {
-  const { open, later, soon, today } = await todayView(db, { userId: id, settings, now });
-  const times = open
-    .filter(({ series, quota }) => quota === null && !pauseOn(series, today))
-    .flatMap((todo) => todo.open.map((time) => ({ todo, time })))
-    .filter(({ time }) => time.plan !== null && time.plan <= today);
-  // What was brought to today is for today.
-  const isLate = ({ due, plan, planBy }: TimeView) =>
-    daysLate({ due }, today, settings) > 0 && !(planBy === 'person' && plan === today);
-  const late = times.filter(({ time }) => isLate(time)).map(itemOf);
-  const forToday = [
-    ...times.filter(({ time }) => !isLate(time)).map(itemOf),
-    ...later.map(({ todo, ahead }) => itemOf({ todo, time: ahead })),
-  ].sort((a, b) => ((a.due ?? '') < (b.due ?? '') ? -1 : 1));
-  const back = soon.flatMap((todo) => (todo.next ? [itemOf({ todo, time: todo.next })] : []));
-  return late.length + forToday.length + back.length
-    ? bounded(day, { late, today: forToday, soon: back })
+  const { agenda, titleOf } = await agendaOf(db, { userId: id, settings, now });
+  const itemOf = ({ todo, due }: { todo: string; due: string | null }): OverviewItem => ({
+    todo,
+    title: titleOf(todo),
+    due,
+  });
+  const named = (ids: readonly SectionId[]) =>
+    agenda.sections.filter((section) => ids.includes(section.id)).flatMap(({ rows }) => rows);
+  const late = named(['late']).map(itemOf);
+  const forToday = named(['morning', 'afternoon', 'evening', 'anytime'])
+    .map(itemOf)
+    .sort((a, b) => ((a.due ?? '') < (b.due ?? '') ? -1 : 1));
+  const soon = agenda.soon.map(itemOf);
+  return late.length + forToday.length + soon.length
+    ? bounded(day, { late, today: forToday, soon })
     : null;
 }
 
@@ -92,9 +91,3 @@ function bounded(
     ...(more.late + more.today + more.soon ? { more } : {}),
   };
 }
-
-const itemOf = (it: { todo: TodoView; time: { due: string | null } }): OverviewItem => ({
-  todo: it.todo.id,
-  title: it.todo.series.title,
-  due: it.time.due,
-});

@@ -1,8 +1,8 @@
 import { formatInstant, parseInstant } from '@back-again/core';
-import type { OutboxView, SaidView, TodayView, TodosView } from '@back-again/contract';
+import type { OutboxView, SaidView } from '@back-again/contract';
 import { startServer, type Running } from '../server.ts';
-import { userNamed } from '../store/users.ts';
-import { Client, freshDatabase, testConfig } from '../testing/harness.ts';
+import { userNamed } from '../account/users.ts';
+import { Client, freshDatabase, testConfig, type ShownToday } from '../testing/harness.ts';
 import { DEMO, loadDemo } from './load.ts';
 
 let server: Running | null = null;
@@ -11,7 +11,10 @@ afterEach(async () => {
   server = null;
 });
 
-async function demoAt(now: string): Promise<{ today: TodayView; all: TodosView }> {
+async function demoAt(now: string): Promise<{
+  today: ShownToday;
+  all: Awaited<ReturnType<Client['todos']>>;
+}> {
   const config = testConfig(await freshDatabase(), { demo: true, testNow: parseInstant(now) });
   server = await startServer(config);
   const client = new Client(server.url);

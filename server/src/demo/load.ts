@@ -6,6 +6,7 @@ import {
   formatDay,
   parseMoment,
   parseSpan,
+  viewOf,
   type Day,
   type Instant,
   type LocalMoment,
@@ -14,9 +15,10 @@ import {
   type Span,
 } from '@back-again/core';
 import { read } from '@back-again/core/reading';
-import { act } from '../store/actions.ts';
-import type { Database } from '../store/database.ts';
-import { addUser, removeUser, renameUser, userNamed } from '../store/users.ts';
+import { plannerFor } from '../compute/tasks.ts';
+import { act } from '../machine/act.ts';
+import type { Database } from '../db/database.ts';
+import { addUser, removeUser, renameUser, userNamed } from '../account/users.ts';
 import { sayUntilNow, type Linked } from './said.ts';
 import { randomFrom, type Random } from './random.ts';
 import { scenario, type Habit, type Story } from './scenario.ts';
@@ -154,5 +156,5 @@ function moment(clock: PersonalClock, day: Day, at: string): Instant {
 async function does(life: Life, at: Instant, action: Action): Promise<TodoView> {
   const person = { userId: life.userId, settings: SETTINGS };
   const { todos } = await act(life.db, person, () => at, action);
-  return todos[0]!;
+  return viewOf(plannerFor(SETTINGS), todos[0]!, at);
 }

@@ -2,9 +2,9 @@ import type { Instant } from '@back-again/core';
 import { makeClock } from '../clock/clock.ts';
 import { systemNow } from '../clock/now.ts';
 import { logFor } from '../log.ts';
-import type { Database } from '../store/database.ts';
-import { earliest } from '../store/earliest.ts';
-import type { ArrivalRow, MessageRow, NoticeRow } from '../store/models.ts';
+import type { Database } from '../db/database.ts';
+import { earliest } from '../db/earliest.ts';
+import type { ArrivalRow, MessageRow, NoticeRow } from '../db/models.ts';
 
 /** How many days of what was said the demo has. */
 const DAYS = 13;
@@ -27,7 +27,7 @@ export async function sayUntilNow(
   const at = systemNow();
   const clock = makeClock(db, at, logFor('silent'));
   for (;;) {
-    const next = await earliest(db.series, 'wakeAt', { userId, removedAt: null });
+    const next = await earliest(db.series, 'speaksAt', { userId, removedAt: null });
     const wake = Math.min(next?.getTime() ?? now, now);
     at.set(wake);
     await clock.tick();

@@ -1,4 +1,5 @@
 import { existsSync } from 'node:fs';
+import type { ServerResponse } from 'node:http';
 import { join } from 'node:path';
 import compression from 'compression';
 import express, { type Express, type RequestHandler } from 'express';
@@ -6,8 +7,8 @@ import session from 'express-session';
 import compressedStatic from 'express-static-gzip';
 import helmet from 'helmet';
 import type { Log } from '../log.ts';
-import type { Database } from '../store/database.ts';
-import { COOKIE, accountRoutes, sessionRoutes } from './account.ts';
+import type { Database } from '../db/database.ts';
+import { COOKIE, accountRoutes, sessionRoutes } from '../account/routes.ts';
 import { readBody } from './body.ts';
 import { inTurn, personal, type Context } from './context.ts';
 import { answerErrors, notFound } from './errors.ts';
@@ -15,10 +16,10 @@ import { makeGate } from './gate.ts';
 import { makeLive, type Live } from './live.ts';
 import { overHttps, sameOrigin } from './origin.ts';
 import { patience, within } from './patience.ts';
-import { finishRoutes, saidRoutes } from './said.ts';
-import { makeSessions } from './sessions.ts';
+import { finishRoutes, saidRoutes } from '../said/routes.ts';
+import { makeSessions } from '../account/sessions.ts';
 import { testClockRoutes } from './testClock.ts';
-import { todoRoutes } from './todos.ts';
+import { todoRoutes } from '../todos/routes.ts';
 
 const MONTH = 30 * 24 * 3600_000;
 
@@ -114,7 +115,12 @@ function serveWeb(app: Express, folder: string): void {
       `/${hashed}`,
       compressedStatic(join(folder, hashed), { ...compressed, serveStatic: forEver }),
     );
-  app.use(compressedStatic(folder, { ...compressed, serveStatic: { maxAge: '1h' } }));
+  // A device looks for a newer program each time.
+  const setHeaders = (response: ServerResponse, path: string) => {
+    if (/worker\.js|\.webmanifest|index\.html/u.test(path))
+      response.setHeader('Cache-Control', 'no-cache');
+  };
+  app.use(compressedStatic(folder, { ...compressed, serveStatic: { maxAge: '1h', setHeaders } }));
   const page = join(folder, 'index.html');
   if (!existsSync(page)) throw new Error(`${page} is missing: build the app first.`);
   app.get('/{*path}', (_request, response) => {

@@ -2,19 +2,18 @@ import type { RequestHandler, Response } from 'express';
 import type { Config } from '../config.ts';
 import type { Agreeing } from '../clock/agreement.ts';
 import type { Clock } from '../clock/clock.ts';
-import type { Links } from '../delivery/links.ts';
-import type { Sender } from '../delivery/sender.ts';
+import type { Links } from '../finish/links.ts';
+import type { Sender } from '../outbox/sender.ts';
 import type { Now } from '../clock/now.ts';
 import type { Log } from '../log.ts';
-import { readyFor } from '../machine/machine.ts';
-import type { Actor } from '../store/actions.ts';
-import type { Database } from '../store/database.ts';
-import type { UserRow } from '../store/models.ts';
-import { userById } from '../store/users.ts';
+import { readyFor } from '../compute/compute.ts';
+import type { Actor } from '../machine/work.ts';
+import type { Database } from '../db/database.ts';
+import type { UserRow } from '../db/models.ts';
 import { HttpError } from './errors.ts';
 import type { Gate } from './gate.ts';
 import type { Live } from './live.ts';
-import type { Sessions } from './sessions.ts';
+import type { Sessions } from '../account/sessions.ts';
 
 declare module 'express-session' {
   interface SessionData {
@@ -77,13 +76,13 @@ export function inTurn({ gate }: Pick<Context, 'gate'>): RequestHandler {
  * Lets those in who are signed in, each with so many requests at a time.
  * @throws HttpError 401 where nobody is, or the session has run out; 429
  */
-export function personal({ db, gate }: Pick<Context, 'db' | 'gate'>): RequestHandler {
+export function personal({ gate, sessions }: Pick<Context, 'gate' | 'sessions'>): RequestHandler {
   return async (request, response, next) => {
     const id = request.session.userId;
     if (id === undefined) throw NOBODY();
     const leave = await enter(gate, id, response);
     if (!leave) return;
-    const user = await userById(db, id);
+    const user = await sessions.userOf(request.sessionID, id);
     if (!user) throw NOBODY();
     await readyFor(user.settings);
     response.locals.person = user;

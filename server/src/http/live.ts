@@ -1,7 +1,7 @@
 import type { Response } from 'express';
 import { Op } from 'sequelize';
 import type { Log } from '../log.ts';
-import type { Database } from '../store/database.ts';
+import type { Database } from '../db/database.ts';
 
 /** How often another server's changes are looked for: a second window hears of them within a second. */
 const LOOK = 400;
@@ -19,17 +19,20 @@ interface Window {
 /** Windows that want to hear at once when something of their person changed. */
 export interface Live {
   /** Keeps this answer open and writes to it (WHATWG HTML, server-sent events). */
-  listen(userId: string, session: string, response: Response): void;
-  /** Something of this person changed here. */
-  tell(userId: string): void;
+  listen(userId: string, session: string, response: Response, version: number): void;
+  /** Something of this person changed here, and has this version now. */
+  tell(userId: string, version: number): void;
+  /** Something was said to this person. */
+  said(userId: string): void;
   /** A session has ended: its windows hear nothing more. */
   leave(session: string): void;
   stop(): void;
 }
 
 /**
- * Tells windows of changes: of this server at once, of others on the same database by looking for
- * actions and notices that are new, while anyone listens.
+ * Tells windows of changes, with the version that they lead to: a window that has it already asks for
+ * nothing. Those of this server are told at once, those of others on the same database by looking at
+ * versions, and for notices that are new, while anyone listens.
  * @param alive those of these sessions that have not ended
  */
 export function makeLive(
@@ -38,15 +41,23 @@ export function makeLive(
   alive: (sessions: readonly string[]) => Promise<ReadonlySet<string>>,
 ): Live {
   const listening = new Map<string, Set<Window>>();
-  /** Up to which running number each table was looked at. */
-  const seen = new Map<string, number>();
+  /** The last version that was told of each person. */
+  const told = new Map<string, number>();
+  /** Up to which running number the notices were looked at. */
+  let lastNotice: number | null = null;
   let timer: NodeJS.Timeout | null = null;
   let stopped = false;
   const all = () => [...listening.values()].flatMap((windows) => [...windows]);
 
-  const tell = (userId: string) => {
-    for (const { response } of listening.get(userId) ?? []) response.write('data: changed\n\n');
+  const write = (userId: string, event: string) => {
+    for (const { response } of listening.get(userId) ?? []) response.write(`${event}\n\n`);
   };
+  const tell = (userId: string, version: number) => {
+    if ((told.get(userId) ?? 0) >= version) return;
+    told.set(userId, version);
+    write(userId, `data: ${version}`);
+  };
+  const said = (userId: string) => write(userId, 'event: said\ndata: ');
   const beat = setInterval(() => {
     for (const { response } of all()) response.write(': still here\n\n');
     letGo().catch((error: unknown) => log.error({ err: error }, 'sessions could not be looked at'));
@@ -62,21 +73,23 @@ export function makeLive(
   }
 
   async function look(): Promise<void> {
-    const users = new Set([...(await freshIn(db.actions)), ...(await freshIn(db.notices))]);
-    for (const userId of users) tell(userId);
+    const ids = [...listening.keys()];
+    const users = await db.users.findAll({ attributes: ['id', 'version'], where: { id: ids } });
+    for (const { id, version } of users) tell(id, version);
+    for (const userId of await freshlySpokenTo(ids)) said(userId);
   }
 
-  /** Whose rows were added to a table since it was last looked at. */
-  async function freshIn(table: Database['actions' | 'notices']): Promise<string[]> {
-    const last = ((await (table as Database['actions']).max('seq')) as number | null) ?? 0;
-    const before = seen.get(table.name);
-    seen.set(table.name, last);
-    if (before === undefined || last <= before) return [];
-    const rows = await (table as Database['actions']).findAll({
+  /** To whom of these something was said since it was last looked at. */
+  async function freshlySpokenTo(ids: readonly string[]): Promise<Set<string>> {
+    const last = ((await db.notices.max('seq')) as number | null) ?? 0;
+    const before = lastNotice;
+    lastNotice = last;
+    if (before === null || last <= before) return new Set();
+    const rows = await db.notices.findAll({
       attributes: ['userId'],
-      where: { seq: { [Op.gt]: before }, userId: [...listening.keys()] },
+      where: { seq: { [Op.gt]: before }, userId: [...ids] },
     });
-    return rows.map(({ userId }) => userId);
+    return new Set(rows.map(({ userId }) => userId));
   }
 
   function schedule(): void {
@@ -86,21 +99,22 @@ export function makeLive(
         .catch((error: unknown) => log.error({ err: error }, 'changes could not be looked for'))
         .finally(() => {
           timer = null;
-          if (!listening.size) seen.clear();
+          if (!listening.size) lastNotice = null;
           schedule();
         });
     }, LOOK);
   }
 
   return {
-    listen(userId, session, response) {
+    listen(userId, session, response, version) {
       response.set({
         'Content-Type': 'text/event-stream',
         // Compressed, it would be held back.
         'Cache-Control': 'no-store, no-transform',
         'X-Accel-Buffering': 'no',
       });
-      response.write('retry: 1000\n\n');
+      response.write(`retry: 1000\n\ndata: ${version}\n\n`);
+      told.set(userId, Math.max(version, told.get(userId) ?? 0));
       const mine = listening.get(userId) ?? new Set<Window>();
       const window = { response, session };
       listening.set(userId, mine.add(window));
@@ -112,11 +126,14 @@ export function makeLive(
       }
       response.once('close', () => {
         mine.delete(window);
-        if (!mine.size && listening.get(userId) === mine) listening.delete(userId);
+        if (mine.size || listening.get(userId) !== mine) return;
+        listening.delete(userId);
+        told.delete(userId);
       });
       schedule();
     },
     tell,
+    said,
     leave(ended) {
       for (const { session, response } of all()) if (session === ended) response.end();
     },

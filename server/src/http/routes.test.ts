@@ -227,16 +227,16 @@ describe('what goes with each time', () => {
     };
     expect((await client.todos()).todos[0]!.series).toMatchObject(details);
     const change = (series: object) =>
-      client.send<{ todos: { series: object }[] }>('POST', '/actions', {
+      client.send<{ todos: { progress: { series: object } }[] }>('POST', '/actions', {
         do: 'change',
         id: id(),
         todo,
         series,
       });
     const answer = await change({ reminders: null, takes: 'PT1H', place: null });
-    expect(answer.body.todos[0]!.series).toMatchObject({ takes: 'PT1H' });
-    expect(answer.body.todos[0]!.series).not.toHaveProperty('reminders');
-    expect(answer.body.todos[0]!.series).not.toHaveProperty('place');
+    expect(answer.body.todos[0]!.progress.series).toMatchObject({ takes: 'PT1H' });
+    expect(answer.body.todos[0]!.progress.series).not.toHaveProperty('reminders');
+    expect(answer.body.todos[0]!.progress.series).not.toHaveProperty('place');
     for (const [series, where] of [
       [{ takes: 'P3D' }, 'takes'],
       [{ place: ' ' }, 'place'],

@@ -7,10 +7,10 @@ import {
   type Series,
   type Settings,
 } from '@back-again/core';
-import { openDatabase, type Database } from '../store/database.ts';
-import { migrate } from '../store/migrate.ts';
-import type { UserRow } from '../store/models.ts';
-import { addUser } from '../store/users.ts';
+import { openDatabase, type Database } from '../db/database.ts';
+import { migrate } from '../db/migrate.ts';
+import type { UserRow } from '../db/models.ts';
+import { addUser } from '../account/users.ts';
 import { freshDatabase } from './harness.ts';
 
 export interface Crowd {
@@ -65,7 +65,8 @@ export async function makeCrowd(
         userId: user.id,
         definition,
         progress: { ...beginLongAgo(definition, born), ...progress },
-        wakeAt: new Date(born),
+        speaksAt: new Date(born),
+        changesAt: new Date(born),
         nextDue: null,
         ended: false,
         createdAt: new Date(born),

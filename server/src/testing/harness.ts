@@ -3,15 +3,33 @@ import type {
   Action,
   ActionAnswer,
   ApiError,
-  TodayView,
+  ChangesView,
   TodoPage,
-  TodosView,
+  TodoState,
+  TodoView,
 } from '@back-again/contract';
-import { parseInstant } from '@back-again/core';
+import {
+  brokenView,
+  dayRemindersOf,
+  laterToday,
+  parseInstant,
+  plannerOf,
+  standsAt,
+  timeView,
+  todayOf,
+  viewOf,
+  type Ahead,
+  type Instant,
+  type LocalDate,
+  type Planner,
+  type Settings,
+  type TimeView,
+} from '@back-again/core';
 import { read } from '@back-again/core/reading';
 import type { Config } from '../config.ts';
+import { wrongOf } from '../machine/todo.ts';
 import { startServer, type Running } from '../server.ts';
-import { openDatabase } from '../store/database.ts';
+import { openDatabase } from '../db/database.ts';
 
 /** Makes an empty database of its own for a test file, and gives its URL. */
 export async function freshDatabase(): Promise<string> {
@@ -119,8 +137,14 @@ export class Client {
     return this;
   }
 
-  act(action: Action): Promise<Answer<ActionAnswer>> {
-    return this.send('POST', '/actions', action);
+  /** Does something; the answer’s to-dos are given as they are shown. */
+  async act(action: Action): Promise<Answer<Shown>> {
+    const { body, ...rest } = await this.send<ActionAnswer>('POST', '/actions', action);
+    if (rest.status !== 200) return { ...rest, body: body as unknown as Shown & ApiError };
+    const { planner } = await this.known();
+    const now = parseInstant(body.now);
+    const todos = body.todos.map((todo) => shown(planner, todo, now));
+    return { ...rest, body: { ...body, todos } };
   }
 
   /** Keeps what a sentence says, read as on 2027-06-01, and gives the to-do's id. */
@@ -133,12 +157,71 @@ export class Client {
     return todo;
   }
 
-  async today(): Promise<TodayView> {
-    return (await this.send<TodayView>('GET', '/today')).body;
+  /** All that there is of the person, in pages. */
+  async changes(since = 0): Promise<ChangesView> {
+    const ask = (after: string | null) =>
+      this.send<ChangesView>('GET', `/changes?since=${since}${after ? `&after=${after}` : ''}`);
+    const { body } = await ask(null);
+    const all = { ...body };
+    for (let next = body.next; next;) {
+      const { body: page } = await ask(next);
+      all.todos = [...all.todos, ...page.todos];
+      next = page.next;
+    }
+    return all;
   }
 
-  async todos(): Promise<TodosView> {
-    return (await this.send<TodosView>('GET', '/todos')).body;
+  /** The person’s settings, asked for once until they are changed. */
+  private async known(): Promise<{ planner: Planner; settings: Settings }> {
+    const { body } = await this.send<ChangesView>('GET', '/changes?since=0');
+    return { planner: plannerOf(body.settings!, body.holidays), settings: body.settings! };
+  }
+
+  /** What a device of the person shows of all their to-dos. */
+  async todos(): Promise<{ now: string; today: LocalDate; todos: TodoView[] }> {
+    const { now, settings, holidays, todos } = await this.changes();
+    const planner = plannerOf(settings!, holidays);
+    const at = parseInstant(now);
+    todos.sort((a, b) => a.made - b.made || (a.id < b.id ? -1 : 1));
+    const { today } = todayOf(planner, [], at);
+    return { now, today, todos: todos.map((todo) => shown(planner, todo, at)) };
+  }
+
+  /** What a device of the person shows for today. */
+  async today(): Promise<ShownToday> {
+    const { now, settings, holidays, todos } = await this.changes();
+    const planner = plannerOf(settings!, holidays);
+    const at = parseInstant(now);
+    todos.sort((a, b) => a.made - b.made || (a.id < b.id ? -1 : 1));
+    const views = todos.map((todo) => shown(planner, todo, at));
+    const viewFor = (id: string) => views.find((view) => view.id === id)!;
+    const agenda = todayOf(planner, todos, at);
+    const day = planner.clock.dayAt(at);
+    const sound = todos.filter((_, i) => views[i]!.wrong === null);
+    return {
+      now,
+      today: agenda.today,
+      open: views.filter(({ open }) => open.length),
+      ended: todos.flatMap(({ id, lately, progress }) =>
+        lately
+          .filter((it) => planner.clock.dayAt(it.at) === day)
+          .map(({ time, action }) => ({
+            todo: viewFor(id),
+            time: timeView(planner, progress, time, at),
+            action,
+          })),
+      ),
+      later: sound.flatMap((todo) =>
+        laterToday(planner, standsAt(planner, todo, at).progress, at).map((ahead) => ({
+          todo: viewFor(todo.id),
+          ahead,
+        })),
+      ),
+      soon: agenda.soon.map(({ todo }) => viewFor(todo)),
+      reminders: sound
+        .flatMap(({ progress }) => dayRemindersOf(planner, progress, settings!, at))
+        .sort((a, b) => (a.at < b.at ? -1 : 1)),
+    };
   }
 
   async page(todo: string): Promise<TodoPage> {
@@ -147,5 +230,26 @@ export class Client {
 
   async clock(now: string): Promise<void> {
     await this.send('PUT', '/test/clock', { now });
+  }
+}
+
+/** An answer with its to-dos as they are shown. */
+export type Shown = Omit<ActionAnswer, 'todos'> & { todos: TodoView[] };
+
+export interface ShownToday {
+  now: string;
+  today: LocalDate;
+  open: TodoView[];
+  ended: { todo: TodoView; time: TimeView; action: string }[];
+  later: { todo: TodoView; ahead: Ahead }[];
+  soon: TodoView[];
+  reminders: { at: string; due: string; title: string }[];
+}
+
+function shown(planner: Planner, todo: TodoState, now: Instant): TodoView {
+  try {
+    return viewOf(planner, todo, now);
+  } catch (error) {
+    return brokenView(todo, wrongOf(error));
   }
 }

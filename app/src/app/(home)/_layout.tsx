@@ -1,25 +1,24 @@
 import { Slot } from 'expo-router';
 import { useSaidQuery } from '../../data/api.ts';
 import { Connection } from '../../features/account/Connection.tsx';
+import { Gate } from '../../features/account/Gate.tsx';
 import { SignedIn } from '../../features/account/SignedIn.tsx';
 import { Spoken } from '../../features/said/Spoken.tsx';
 import { Frame } from '../../ui/Frame.tsx';
 
 export default function Home() {
-  return (
-    <SignedIn>
-      <Inside />
-    </SignedIn>
-  );
+  return <SignedIn>{(name) => <Inside name={name} />}</SignedIn>;
 }
 
-function Inside() {
+function Inside({ name }: { name: string }) {
   const { data } = useSaidQuery();
   return (
     <Frame fresh={data?.fresh ?? 0}>
-      <Connection />
-      <Spoken />
-      <Slot />
+      <Connection name={name} />
+      <Gate>
+        <Spoken />
+        <Slot />
+      </Gate>
     </Frame>
   );
 }

@@ -1,39 +1,76 @@
+import { today } from '@back-again/core';
+import { useEffect } from 'react';
 import { View } from 'react-native';
-import { useDispatch, useSelector } from 'react-redux';
-import { useSessionQuery } from '../../data/api.ts';
-import type { AppState } from '../../data/store.ts';
+import { useDispatch } from 'react-redux';
+import { local, type Keeping, type Local, type Refusal } from '../../data/local/slice.ts';
+import { useLocal, usePerson } from '../../data/todos.ts';
 import { useLive } from '../../data/useLive.ts';
-import { waiting } from '../../data/waiting.ts';
 import { Note } from '../../ui/Note.tsx';
+import { useAnnounce } from '../../ui/Frame.tsx';
+import { instantText } from '../../ui/dates.ts';
+import { useUpdate } from '../../data/shell.ts';
+import { Update } from './Update.tsx';
 
-/** Keeps up with other windows, and says what waits for a connection. */
-export function Connection() {
-  const { data } = useSessionQuery();
-  return data ? <Connected name={data.name} /> : null;
-}
-
-function Connected({ name }: { name: string }) {
+/** Keeps in step with the server and other windows, and says what a person should know of that. */
+export function Connection({ name }: { name: string }) {
   useLive(name);
   const dispatch = useDispatch();
-  const { kept, refused } = useSelector((state: AppState) => state.waiting);
-  const n = kept.filter(({ by }) => by === name).length;
-  if (!n && !refused.length) return null;
-  const changes = n === 1 ? '1 change is kept' : `${n} changes are kept`;
+  const here = useLocal();
+  const announce = useAnnounce();
+  const words = wordsOf(here, usePerson());
+  const refused = here.refused.map(refusalText).join(' ');
+  useEffect(() => {
+    if (refused) announce(refused);
+  }, [refused, announce]);
+  const { aside, keeping } = here;
+  const newer = useUpdate();
+  const isQuiet = !words && keeping === 'kept' && !refused && !aside.length && !newer;
   return (
-    <View style={{ paddingHorizontal: 20, paddingTop: 10, gap: 8 }}>
-      {n ? (
-        <Note words={`${changes} on this device, and sent once there is a connection.`} />
-      ) : null}
-      {refused.length ? (
+    <View style={{ paddingHorizontal: 20, paddingTop: isQuiet ? 0 : 12, gap: 8 }}>
+      {newer ? <Update onTake={newer} /> : null}
+      {words ? <Note words={words} /> : null}
+      {keeping === 'kept' ? null : <Note words={KEEPING[keeping]} />}
+      {refused || aside.length ? (
         <Note
-          words={
-            refused.length === 1
-              ? `One change could not be made any more: ${refused[0]}`
-              : `${refused.length} changes could not be made any more: ${refused.join(' ')}`
-          }
-          action={{ label: 'Hide', onPress: () => dispatch(waiting.actions.read()) }}
+          words={[refused, asideText(aside)].filter(Boolean).join(' ')}
+          action={{ label: 'Hide', onPress: () => dispatch(local.actions.readRefusals()) }}
         />
       ) : null}
     </View>
   );
+}
+
+const KEEPING: Record<Exclude<Keeping, 'kept'>, string> = {
+  nothing:
+    'This browser keeps nothing: it all works while there is a connection, and what has not been sent is lost when the window is closed.',
+  full: 'There is no room left on this device: it all works while there is a connection, and what has not been sent is lost when the window is closed.',
+};
+
+/** Without a connection: as of when it is, and what waits. */
+function wordsOf(
+  { isConnected, heardAt, pending, name }: Local,
+  person: ReturnType<typeof usePerson>,
+): string | null {
+  const n = pending.filter(({ by, tried }) => by === name && (tried || !isConnected)).length;
+  if (isConnected) return null;
+  const kept =
+    n === 0
+      ? ''
+      : n === 1
+        ? ' 1 change is kept on this device, and sent once there is one.'
+        : ` ${n} changes are kept on this device, and sent once there is one.`;
+  const asOf =
+    heardAt && person
+      ? ` as of ${instantText(heardAt, today(person.settings, Date.parse(heardAt)), person.settings)}.`
+      : '.';
+  return `No connection: this is${asOf === '.' ? ' what is kept here.' : asOf}${kept}`;
+}
+
+function refusalText({ title, words }: Refusal): string {
+  return `${title ? `${title}: a` : 'A'} change could not be made any more. ${words}`;
+}
+
+function asideText(aside: readonly string[]): string {
+  if (!aside.length) return '';
+  return `What waited on this device could not be read any more, and was not sent: ${aside.join(' ')}`;
 }

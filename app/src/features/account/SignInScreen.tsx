@@ -8,6 +8,7 @@ import {
   useSessionQuery,
   useSignInMutation,
 } from '../../data/api.ts';
+import { useLocal } from '../../data/todos.ts';
 import { Action } from '../../ui/Action.tsx';
 import { Field } from '../../ui/Field.tsx';
 import { LazyForm, type Refusal } from '../../ui/LazyForm.tsx';
@@ -26,6 +27,7 @@ export function SignInScreen() {
   const look = useLook();
   const session = useSessionQuery();
   const [isNew, setNew] = useState(false);
+  const waits = useLocal().pending.length > 0;
   const { then } = useLocalSearchParams<{ then?: string }>();
   // Only a path of this app: never an address that someone put into a link.
   const next = then && /^\/(?!\/)[\w\-/]*$/u.test(then) ? then : '/';
@@ -46,7 +48,11 @@ export function SignInScreen() {
             Say once what comes back, and how. From then on you know what is next.
           </Words>
         </View>
-        {then ? <Note words="Sign in to go on where you were. What you typed is kept." /> : null}
+        {waits ? (
+          <Note words="What was not sent yet is kept on this device. It is sent once you sign in again." />
+        ) : then ? (
+          <Note words="Sign in to go on where you were. What you typed is kept." />
+        ) : null}
         <AccountForm key={String(isNew)} isNew={isNew} />
         <View style={{ flexDirection: 'row', alignItems: 'center', gap: 8, flexWrap: 'wrap' }}>
           <Words tint="soft">{isNew ? 'You have an account?' : 'Here for the first time?'}</Words>

@@ -1,6 +1,6 @@
 import { useEffect, useState } from 'react';
 import { View } from 'react-native';
-import { api } from '../../data/api.ts';
+import { ask } from '../../data/ask.ts';
 import { isLeaving } from '../../data/leaving.ts';
 import { Note } from '../../ui/Note.tsx';
 import { Heading } from '../../ui/Words.tsx';
@@ -11,17 +11,17 @@ const AGAIN = 3000;
 /** Whether the server has yet to hear that someone signed out here; it is told as soon as it can be. */
 export function useLeaving(): boolean {
   const [leaving, setLeft] = useState(isLeaving);
-  const [ask] = api.useLazyNowQuery();
   useEffect(() => {
     if (!leaving) return;
-    const tell = () => void ask().then(() => setLeft(isLeaving()));
+    // Asking for anything signs out first.
+    const tell = () => void ask({ url: '/now' }).then(() => setLeft(isLeaving()));
     const timer = setInterval(tell, AGAIN);
     globalThis.addEventListener('online', tell);
     return () => {
       clearInterval(timer);
       globalThis.removeEventListener('online', tell);
     };
-  }, [leaving, ask]);
+  }, [leaving]);
   return leaving;
 }
 

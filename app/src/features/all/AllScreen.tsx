@@ -3,11 +3,10 @@ import { repeatText, type LocalDate, type Settings } from '@back-again/core';
 import { router } from 'expo-router';
 import { useEffect, useState, type ReactNode } from 'react';
 import { Pressable, View } from 'react-native';
-import { errorOf, useSessionQuery, useTodosQuery } from '../../data/api.ts';
+import { useShown } from '../../data/todos.ts';
 import { Field } from '../../ui/Field.tsx';
 import { Screen } from '../../ui/Frame.tsx';
 import { ReturnArc } from '../../ui/ReturnArc.tsx';
-import { Unreachable } from '../../ui/Unreachable.tsx';
 import { Heading, WordLink, Words } from '../../ui/Words.tsx';
 import { arcKind, arcOf } from '../../ui/arcs.ts';
 import { useLook, useWide } from '../../ui/look.ts';
@@ -17,21 +16,18 @@ import { arrange, fits } from './arrange.ts';
 
 /** All definitions, with search. `story` shows one to-do beside the list. */
 export function AllScreen({ story }: { story: (id: string | null) => ReactNode }) {
-  const { data: view, error, refetch } = useTodosQuery();
-  const { data: session } = useSessionQuery();
+  const shown = useShown();
   const [search, setSearch] = useState('');
   const [chosen, setChosen] = useState<string | null>(null);
   const wide = useWide();
   useEffect(() => {
     document.title = 'All · Back Again';
   }, []);
-  if (!view || !session)
-    return error ? (
-      <Unreachable words={errorOf(error).message} onRetry={() => void refetch()} />
-    ) : null;
-  const { settings } = session;
-  const found = view.todos.filter((todo) => fits(todo, search, settings));
-  const groups = arrange(found, view.today);
+  const { today } = shown;
+  const { settings } = shown.person;
+  const todos = shown.all().map(shown.view);
+  const found = todos.filter((todo) => fits(todo, search, settings));
+  const groups = arrange(found, today);
   return (
     <Screen width={620} detail={story(chosen)}>
       <View style={{ padding: 20, paddingBottom: 8, gap: 14 }}>
@@ -46,7 +42,7 @@ export function AllScreen({ story }: { story: (id: string | null) => ReactNode }
             </View>
           )}
         </View>
-        {view.todos.length ? (
+        {todos.length ? (
           <Field
             label="Search in all to-dos"
             labelHidden
@@ -57,8 +53,8 @@ export function AllScreen({ story }: { story: (id: string | null) => ReactNode }
           />
         ) : null}
       </View>
-      {view.todos.length ? <PauseAll todos={view.todos} today={view.today} /> : null}
-      {groups.map(({ title, todos }) => (
+      {todos.length ? <PauseAll todos={todos} today={today} /> : null}
+      {groups.map(({ title, todos: some }) => (
         <View key={title} role="region" aria-label={title}>
           <View
             style={{
@@ -73,15 +69,15 @@ export function AllScreen({ story }: { story: (id: string | null) => ReactNode }
               {title}
             </Heading>
             <Words size={14} tint="soft">
-              {String(todos.length)}
+              {String(some.length)}
             </Words>
           </View>
-          {todos.map((todo, i) => (
+          {some.map((todo, i) => (
             <AllRow
               key={todo.id}
               todo={todo}
               first={i === 0}
-              today={view.today}
+              today={today}
               settings={settings}
               chosen={wide && chosen === todo.id}
               onOpen={() => (wide ? setChosen(todo.id) : router.push(`/todo/${todo.id}`))}
@@ -92,9 +88,9 @@ export function AllScreen({ story }: { story: (id: string | null) => ReactNode }
       {found.length ? null : (
         <View style={{ paddingHorizontal: 20, alignItems: 'flex-start' }}>
           <Words tint="soft">
-            {view.todos.length ? `Nothing here has “${search.trim()}” in it.` : 'Nothing yet.'}
+            {todos.length ? `Nothing here has “${search.trim()}” in it.` : 'Nothing yet.'}
           </Words>
-          {view.todos.length ? (
+          {todos.length ? (
             <WordLink label="Show all" onPress={() => setSearch('')} />
           ) : (
             <WordLink label="Write the first one" onPress={() => router.push('/write')} />

@@ -2,8 +2,7 @@ import type { TodoView } from '@back-again/contract';
 import { formatDay, parseDay, type LocalDate } from '@back-again/core';
 import { useState } from 'react';
 import { View } from 'react-native';
-import { newId } from '../../data/ids.ts';
-import { useSend } from '../../data/useSend.ts';
+import { useAct } from '../../data/act.ts';
 import { useAnnounce } from '../../ui/Frame.tsx';
 import { Note } from '../../ui/Note.tsx';
 import { WordLink, Words } from '../../ui/Words.tsx';
@@ -16,40 +15,36 @@ interface PauseAllProps {
 
 /** Pauses everything for a holiday, and takes it up again; each is one action with one undo. */
 export function PauseAll({ todos, today }: PauseAllProps) {
-  const { send, failure } = useSend(useAnnounce());
+  const { does, failure } = useAct(useAnnounce());
   const [choosing, setChoosing] = useState(false);
   const [last, setLast] = useState<{ action: string; words: string } | null>(null);
   const live = todos.filter(({ ended }) => !ended);
   const paused = live.filter((todo) => pausedUntil(todo, today) !== undefined).length;
   const day = parseDay(today);
 
-  const act = async (what: { do: 'pause'; to: LocalDate | null } | { do: 'resume' }) => {
-    const id = newId();
-    const answer = await send({ id, ...what }, ({ todos: changed }) =>
+  const act = (what: { do: 'pause'; to: LocalDate | null } | { do: 'resume' }) => {
+    const did = does(what, ({ todos: changed }) =>
       what.do === 'pause' ? `${changed.length} are paused` : `${changed.length} come back again`,
     );
-    if (!answer) return;
+    if (!did) return;
     setChoosing(false);
-    const n = answer.todos.length;
+    const n = did.todos.length;
     const words =
       what.do === 'pause'
         ? `${n} are paused. Nothing comes, rolls over or is missed meanwhile.`
         : `${n} come back again from today on.`;
-    setLast({ action: id, words });
+    setLast({ action: did.id, words });
   };
-  const undo = async () => {
-    if (await send({ do: 'undo', id: newId(), of: last!.action }, () => 'As it was before'))
-      setLast(null);
+  const undo = () => {
+    if (does({ do: 'undo', of: last!.action }, () => 'As it was before')) setLast(null);
   };
   return (
     <View style={{ paddingHorizontal: 20, gap: 6 }}>
-      {failure ? (
-        <Note words={failure.words} action={{ label: 'Try again', onPress: failure.retry }} />
-      ) : null}
+      {failure ? <Note words={failure} /> : null}
       {last ? (
         <Note
           words={last.words}
-          action={{ label: 'Undo', name: `Undo: ${last.words}`, onPress: () => void undo() }}
+          action={{ label: 'Undo', name: `Undo: ${last.words}`, onPress: undo }}
         />
       ) : null}
       <View style={{ flexDirection: 'row', flexWrap: 'wrap', columnGap: 20 }}>
@@ -63,7 +58,7 @@ export function PauseAll({ todos, today }: PauseAllProps) {
         {paused ? (
           <WordLink
             label={paused === 1 ? 'Resume the paused one' : `Resume all ${paused}`}
-            onPress={() => void act({ do: 'resume' })}
+            onPress={() => act({ do: 'resume' })}
           />
         ) : null}
       </View>
@@ -85,7 +80,7 @@ export function PauseAll({ todos, today }: PauseAllProps) {
               label={label}
               name={`Pause everything ${label}`}
               onPress={() =>
-                void act({ do: 'pause', to: days === null ? null : formatDay(day + days - 1) })
+                act({ do: 'pause', to: days === null ? null : formatDay(day + days - 1) })
               }
             />
           ))}

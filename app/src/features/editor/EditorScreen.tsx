@@ -1,4 +1,11 @@
-import { formatDay, clockOf, type LocalDate, type Series, type Settings } from '@back-again/core';
+import {
+  CoreError,
+  formatDay,
+  clockOf,
+  type LocalDate,
+  type Series,
+  type Settings,
+} from '@back-again/core';
 import {
   read,
   rewritten,
@@ -11,15 +18,12 @@ import { router, useLocalSearchParams } from 'expo-router';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { View, type TextInput } from 'react-native';
 import type { TodoView } from '@back-again/contract';
-import {
-  errorOf,
-  useActMutation,
-  useNowQuery,
-  useSessionQuery,
-  useTodoQuery,
-} from '../../data/api.ts';
+import { act } from '../../data/local/act.ts';
+import { serverNow } from '../../data/local/time.ts';
 import { useDraft } from '../../data/draft.ts';
 import { newId } from '../../data/ids.ts';
+import { useRoom } from '../../data/room.tsx';
+import { useShown } from '../../data/todos.ts';
 import { Action } from '../../ui/Action.tsx';
 import { Examples } from '../../ui/Examples.tsx';
 import { Field } from '../../ui/Field.tsx';
@@ -51,32 +55,26 @@ export function EditorScreen() {
   const { todo: id, like } = params;
   /** The to-do that is changed, or whose words a new one begins with. */
   const source = id ?? like;
-  const { data: session } = useSessionQuery();
-  const { data: page, error } = useTodoQuery(source ?? '', { skip: source === undefined });
-  const now = useNow();
-  if (error) return <Unreachable words={errorOf(error).message} onRetry={() => router.back()} />;
-  if (!session || now === null || (source !== undefined && !page)) return null;
-  const { settings, holidays, places } = session;
-  const given = page ? typed(withoutPauses(page.todo.series), page.today, settings) : params.text;
+  const shown = useShown();
+  // The time at which the screen was opened: the next dates do not move while they are read.
+  const [now] = useState(shown.now);
+  const { settings, holidays } = shown.person;
+  const todo = source === undefined ? null : shown.viewOf(source);
+  if (source !== undefined && !todo)
+    return <Unreachable words="There is no such to-do." onRetry={() => router.back()} />;
+  const given = todo ? typed(withoutPauses(todo.series), shown.today, settings) : params.text;
   return (
     <Editor
       key={source ?? given ?? ''}
       given={given}
-      todo={id === undefined ? null : page!.todo}
+      todo={id === undefined ? null : todo}
       trying={params.try !== undefined}
       settings={settings}
       holidays={holidays}
-      places={places}
+      places={shown.places()}
       now={now}
     />
   );
-}
-
-/** The server’s time when the screen was opened: the device’s clock may be wrong. */
-function useNow(): number | null {
-  const { data, isError } = useNowQuery(undefined, { refetchOnMountOrArgChange: true });
-  if (data) return Date.parse(data.now);
-  return isError ? Date.now() : null;
 }
 
 interface EditorProps {
@@ -113,7 +111,7 @@ function Editor({ given, todo, trying, settings, holidays, places, now }: Editor
     () => (sound ? previewOf(series, settings, now, holidays, todo) : null),
     [sound, series, settings, now, holidays, todo],
   );
-  const { keep, busy, failed } = useKeep(text, { ...reading, series }, todo, () => write(''));
+  const { keep, failed } = useKeep(text, { ...reading, series }, todo, () => write(''));
 
   useEffect(() => {
     document.title = 'What comes back? · Back Again';
@@ -141,7 +139,7 @@ function Editor({ given, todo, trying, settings, holidays, places, now }: Editor
   ) : null;
   return (
     <Screen width={620} {...(wide ? { detail: next ?? <View /> } : {})}>
-      <Head busy={busy} isNew={todo === null} onKeep={() => void keep()} />
+      <Head isNew={todo === null} onKeep={keep} />
       <View style={{ paddingHorizontal: 20, gap: 12 }}>
         <Field
           ref={field}
@@ -205,45 +203,38 @@ function Editor({ given, todo, trying, settings, holidays, places, now }: Editor
   );
 }
 
-/** Keeps the to-do. Sent again after a failure it is the same to-do, so that there is only one. */
+/** Keeps the to-do, at once and whatever the connection. */
 function useKeep(text: string, reading: Reading, of: TodoView | null, clear: () => void) {
-  const [act, { isLoading }] = useActMutation();
   const [failed, setFailed] = useState<{ text: string; words: string } | null>(null);
-  const ids = useRef({ todo: newId(), action: newId(), text });
+  const room = useRoom();
   const announce = useAnnounce();
 
-  async function keep() {
+  function refuse(words: string) {
+    setFailed({ text, words });
+    announce(words);
+  }
+
+  function keep() {
     const { series, problems } = reading;
     const problem =
       problems[0]?.message ?? (series.title ? null : 'Say in a few words what it is.');
-    if (problem) {
-      setFailed({ text, words: problem });
-      announce(problem);
-      return;
-    }
-    if (ids.current.text !== text) ids.current = { ...ids.current, action: newId(), text };
-    const { todo, action } = ids.current;
+    if (problem) return refuse(problem);
     try {
       if (of) {
-        await act({ do: 'change', id: action, todo: of.id, series: partsOf(series) }).unwrap();
+        act(room, { do: 'change', todo: of.id, series: partsOf(series) }, serverNow());
         router.replace(`/todo/${of.id}`);
         return;
       }
-      await act({ do: 'create', id: action, todo, series }).unwrap();
+      const todo = newId();
+      act(room, { do: 'create', todo, series }, serverNow());
       clear();
       router.replace({ pathname: '/', params: { kept: todo } });
     } catch (error) {
-      const { code, message } = errorOf(error);
-      if (code === 'todo.taken') {
-        clear();
-        router.replace(`/todo/${todo}`);
-        return;
-      }
-      setFailed({ text, words: message });
-      announce(message);
+      if (!(error instanceof CoreError)) throw error;
+      refuse(error.message);
     }
   }
-  return { keep, busy: isLoading, failed: failed?.text === text ? failed.words : null };
+  return { keep, failed: failed?.text === text ? failed.words : null };
 }
 
 /** A definition as the parts of a change: what it does not say any more is taken away. */
@@ -270,12 +261,11 @@ function withoutPauses({ pauses: _pauses, ...rest }: Series): Series {
 }
 
 interface HeadProps {
-  busy: boolean;
   isNew: boolean;
   onKeep: () => void;
 }
 
-function Head({ busy, isNew, onKeep }: HeadProps) {
+function Head({ isNew, onKeep }: HeadProps) {
   return (
     <View
       style={{
@@ -296,7 +286,7 @@ function Head({ busy, isNew, onKeep }: HeadProps) {
       <Heading level={1} size={20}>
         {isNew ? 'What comes back?' : 'From this time on'}
       </Heading>
-      <Action label="Keep it" filled busy={busy} onPress={onKeep} />
+      <Action label="Keep it" filled onPress={onKeep} />
     </View>
   );
 }

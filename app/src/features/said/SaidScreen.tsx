@@ -1,11 +1,17 @@
 import type { OverviewItem, SaidRow, TodoView } from '@back-again/contract';
-import { momentText, parseInstant, type LocalDate, type Settings } from '@back-again/core';
+import {
+  formatInstant,
+  momentText,
+  parseInstant,
+  type LocalDate,
+  type Settings,
+} from '@back-again/core';
 import { router } from 'expo-router';
 import { useEffect, useRef, useState, type ReactNode } from 'react';
 import { View } from 'react-native';
-import { errorOf, useSaidQuery, useSeenMutation, useSessionQuery } from '../../data/api.ts';
-import { newId } from '../../data/ids.ts';
-import { useSend } from '../../data/useSend.ts';
+import { useAct } from '../../data/act.ts';
+import { errorOf, useSaidQuery, useSeenMutation } from '../../data/api.ts';
+import { useShown } from '../../data/todos.ts';
 import { Action } from '../../ui/Action.tsx';
 import { Field } from '../../ui/Field.tsx';
 import { Screen, useAnnounce } from '../../ui/Frame.tsx';
@@ -17,6 +23,7 @@ import { Heading, WordLink, Words } from '../../ui/Words.tsx';
 import { arcKind, arcOf } from '../../ui/arcs.ts';
 import { instantText } from '../../ui/dates.ts';
 import { useLook, useWide } from '../../ui/look.ts';
+import { asItStands } from './asItStands.ts';
 import { laterAt, laterChoices, saidAgain } from './later.ts';
 import { becameOf, lineOf } from './lines.ts';
 
@@ -32,7 +39,7 @@ export function SaidScreen({ story }: { story: (id: string | null) => ReactNode 
   } = useSaidQuery(undefined, {
     refetchOnMountOrArgChange: true,
   });
-  const { data: session } = useSessionQuery();
+  const shown = useShown();
   const [seen] = useSeenMutation();
   const [chosen, setChosen] = useState<string | null>(null);
   const wide = useWide();
@@ -49,11 +56,14 @@ export function SaidScreen({ story }: { story: (id: string | null) => ReactNode 
     if (isNew) void seen(last);
   }, [isNew, last, seen]);
 
-  if (!view || !session)
+  if (!view)
     return error ? (
       <Unreachable words={errorOf(error).message} onRetry={() => void refetch()} />
     ) : null;
-  const { today, now, rows } = view;
+  const { today } = shown;
+  const { settings } = shown.person;
+  // What was removed is no longer spoken of.
+  const rows = view.rows.filter(({ todo }) => !todo || shown.stateOf(todo.id));
   return (
     <Screen width={620} detail={story(chosen)}>
       <View>
@@ -86,18 +96,18 @@ export function SaidScreen({ story }: { story: (id: string | null) => ReactNode 
                 key={row.id}
                 row={row}
                 fresh={row.seq > (seenBefore.current ?? 0)}
-                settings={session.settings}
+                settings={settings}
                 today={today}
               />
             ) : (
               <Said
                 key={row.id}
-                row={row}
+                row={asItStands(shown, row)}
                 first={i === 0}
                 fresh={row.seq > (seenBefore.current ?? 0)}
-                now={now}
+                now={formatInstant(shown.now)}
                 today={today}
-                settings={session.settings}
+                settings={settings}
                 onOpen={(id) => (wide ? setChosen(id) : router.push(`/todo/${id}`))}
               />
             ),
@@ -124,37 +134,34 @@ function Said({ row, first, fresh, now, today, settings, onOpen }: SaidProps) {
   const [puttingOff, setPuttingOff] = useState(false);
   const [done, setDone] = useState<string | null>(null);
   const [putOffBy, setPutOffBy] = useState<string | null>(null);
-  const { send, busy, failure } = useSend(useAnnounce());
+  const { does, failure } = useAct(useAnnounce());
   const { todo, slot, time } = row;
   const { title } = todo!.series;
   const ended = becameOf(row, today, settings);
   const undoes = done ?? row.action;
   const { lead, late, rest } = lineOf(row, today, settings);
 
-  const act = async (it: 'done' | 'skip') => {
-    const id = newId();
-    const sent = await send({ do: it, id, todo: todo!.id, slot: slot! }, ({ todos: [now] }) => {
+  const act = (it: 'done' | 'skip') => {
+    const did = does({ do: it, todo: todo!.id, slot: slot! }, ({ todos: [now] }) => {
       if (it === 'done' && now && now.quota !== null) return tallyText(now);
       const next = now?.open[0]?.due ?? now?.next?.due;
       const how = it === 'done' ? 'Done' : 'Skipped';
       return next ? `${how}. Back again ${momentText(next, today, true)}` : how;
     });
-    if (sent) setDone(id);
+    if (did) setDone(did.id);
   };
-  const putOff = async (to: string) => {
+  const putOff = (to: string) => {
     const words = `Said again ${instantText(saidAgain(to, settings), today, settings)}`;
-    const body = { do: 'later', id: newId(), todo: todo!.id, slot: slot!, to } as const;
-    if (!(await send(body, () => words))) return;
+    const did = does({ do: 'later', todo: todo!.id, slot: slot!, to }, () => words);
+    if (!did) return;
     setPuttingOff(false);
-    setPutOffBy(body.id);
+    setPutOffBy(did.id);
   };
-  const takeBack = async () => {
-    const undone = { do: 'undo', id: newId(), of: putOffBy! } as const;
-    if (await send(undone, () => 'As it was before')) setPutOffBy(null);
+  const takeBack = () => {
+    if (does({ do: 'undo', of: putOffBy! }, () => 'As it was before')) setPutOffBy(null);
   };
-  const undo = async () => {
-    const words = () => `${title} is open again`;
-    if (await send({ do: 'undo', id: newId(), of: undoes! }, words)) setDone(null);
+  const undo = () => {
+    if (does({ do: 'undo', of: undoes! }, () => `${title} is open again`)) setDone(null);
   };
   const name = (word: string) => `${word}: ${title}`;
   return (
@@ -200,36 +207,28 @@ function Said({ row, first, fresh, now, today, settings, onOpen }: SaidProps) {
               {`Said again ${instantText(saidAgain(row.later, settings), today, settings)}`}
             </Words>
             {putOffBy ? (
-              <WordLink
-                label="Undo"
-                name={`Undo: put off ${title}`}
-                onPress={() => void takeBack()}
-              />
+              <WordLink label="Undo" name={`Undo: put off ${title}`} onPress={takeBack} />
             ) : null}
           </View>
         ) : null}
-        {failure ? (
-          <Note words={failure.words} action={{ label: 'Try again', onPress: failure.retry }} />
-        ) : null}
+        {failure ? <Note words={failure} /> : null}
         {ended ? (
           <View style={{ flexDirection: 'row', alignItems: 'center', gap: 16, minHeight: 48 }}>
             <Words size={15} weight={600} tint={time?.status === 'done' ? 'moss' : 'soft'}>
               {ended}
             </Words>
-            {undoes ? (
-              <WordLink label="Undo" name={name('Undo')} onPress={() => void undo()} />
-            ) : null}
+            {undoes ? <WordLink label="Undo" name={name('Undo')} onPress={undo} /> : null}
           </View>
         ) : row.canAct ? (
           <View style={{ flexDirection: 'row', columnGap: 22, flexWrap: 'wrap' }}>
-            <WordLink label="Done" name={name('Done')} onPress={() => void act('done')} />
+            <WordLink label="Done" name={name('Done')} onPress={() => act('done')} />
             <WordLink
               label="Later"
               name={name('Later')}
               expanded={puttingOff}
               onPress={() => setPuttingOff(!puttingOff)}
             />
-            <WordLink label="Skip" name={name('Skip')} onPress={() => void act('skip')} />
+            <WordLink label="Skip" name={name('Skip')} onPress={() => act('skip')} />
             <WordLink label="Open" name={name('Open')} onPress={() => onOpen(todo!.id)} />
           </View>
         ) : (
@@ -242,11 +241,11 @@ function Said({ row, first, fresh, now, today, settings, onOpen }: SaidProps) {
             <Words size={15} weight={600} tint="moss">
               {tallyText(todo!)}
             </Words>
-            <WordLink label="Undo" name={name('Undo')} onPress={() => void undo()} />
+            <WordLink label="Undo" name={name('Undo')} onPress={undo} />
           </View>
         ) : null}
         {puttingOff && !ended ? (
-          <PutOff title={title} now={now} settings={settings} busy={busy} onPick={putOff} />
+          <PutOff title={title} now={now} settings={settings} onPick={putOff} />
         ) : null}
       </View>
     </View>
@@ -260,19 +259,18 @@ interface PutOffProps {
   title: string;
   now: string;
   settings: Settings;
-  busy: boolean;
-  onPick: (to: string) => Promise<void>;
+  onPick: (to: string) => void;
 }
 
 /** For how long, or until when, nothing is said. */
-function PutOff({ title, now, settings, busy, onPick }: PutOffProps) {
+function PutOff({ title, now, settings, onPick }: PutOffProps) {
   const [text, setText] = useState('');
   const [wrong, setWrong] = useState(false);
   const at = parseInstant(now);
   const typed = () => {
     const to = laterAt(text, at, settings);
     setWrong(to === null);
-    if (to !== null) void onPick(to);
+    if (to !== null) onPick(to);
   };
   return (
     <Card label={`Say it again: ${title}`} style={{ paddingVertical: 8, marginBottom: 8, gap: 4 }}>
@@ -281,7 +279,7 @@ function PutOff({ title, now, settings, busy, onPick }: PutOffProps) {
       </Words>
       <View style={{ flexDirection: 'row', flexWrap: 'wrap', columnGap: 18 }}>
         {laterChoices(at, settings).map(({ label, to }) => (
-          <WordLink key={label} label={label} size={16} onPress={() => void onPick(to)} />
+          <WordLink key={label} label={label} size={16} onPress={() => onPick(to)} />
         ))}
       </View>
       <View style={{ flexDirection: 'row', alignItems: 'flex-start', gap: 10 }}>
@@ -296,7 +294,7 @@ function PutOff({ title, now, settings, busy, onPick }: PutOffProps) {
           />
         </View>
         <View style={{ paddingTop: 26 }}>
-          <Action label="Put off" name="Put off until then" busy={busy} onPress={typed} />
+          <Action label="Put off" name="Put off until then" onPress={typed} />
         </View>
       </View>
     </Card>

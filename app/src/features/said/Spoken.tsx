@@ -4,14 +4,9 @@ import { useSaidQuery } from '../../data/api.ts';
 import { notify } from '../../data/browserSays.ts';
 import { useAnnounce } from '../../ui/Frame.tsx';
 
-const MINUTE = 60_000;
-
 /** Says what is new, wherever the person is: to screen readers, and by the browser where they allowed it. */
 export function Spoken() {
-  const { data: view } = useSaidQuery(undefined, {
-    pollingInterval: MINUTE,
-    skipPollingIfUnfocused: false,
-  });
+  const { data: view } = useSaidQuery();
   const announce = useAnnounce();
   const before = useRef<number | null>(null);
   const fresh = view?.fresh;

@@ -3,19 +3,16 @@ import { DEFAULT_WORKDAYS, type Weekday } from '@back-again/core';
 import { useEffect, useState } from 'react';
 import { View } from 'react-native';
 import { useDispatch } from 'react-redux';
-import {
-  api,
-  errorOf,
-  useSessionQuery,
-  useSettingsMutation,
-  useSignOutMutation,
-} from '../../data/api.ts';
+import { api, errorOf, useSettingsMutation, useSignOutMutation } from '../../data/api.ts';
 import { setLeaving } from '../../data/leaving.ts';
+import { useRoom } from '../../data/room.tsx';
+import { useLocal, useShown } from '../../data/todos.ts';
 import { clearDraft } from '../../data/draft.ts';
 import { Action } from '../../ui/Action.tsx';
 import { Field } from '../../ui/Field.tsx';
 import { Screen } from '../../ui/Frame.tsx';
 import { LazyForm, type Refusal } from '../../ui/LazyForm.tsx';
+import { Note } from '../../ui/Note.tsx';
 import { SpeakingFields } from './SpeakingFields.tsx';
 import { WeekdayToggles } from '../../ui/WeekdayToggles.tsx';
 import { Heading, WordLink, Words } from '../../ui/Words.tsx';
@@ -28,17 +25,25 @@ const WEEK_STARTS = [
 
 /** How the person's days run, and the account. */
 export function SettingsScreen() {
-  const { data } = useSessionQuery();
+  const { person } = useShown();
+  const { sync } = useRoom();
+  const { pending, name } = useLocal();
+  const [asking, setAsking] = useState(false);
   const [signOut] = useSignOutMutation();
   const dispatch = useDispatch();
   useEffect(() => {
     document.title = 'Settings · Back Again';
   }, []);
-  if (!data) return null;
+  const waiting = pending.filter(({ by }) => by === name).length;
   const leave = () => {
+    if (waiting && !asking) {
+      setAsking(true);
+      return;
+    }
     // From here on nothing of the person is shown, whether or not the server can be reached.
     setLeaving(true);
     void signOut();
+    void sync.leave();
     clearDraft();
     dispatch(api.util.resetApiState());
   };
@@ -46,11 +51,21 @@ export function SettingsScreen() {
     <Screen>
       <View style={{ padding: 20, gap: 22, maxWidth: 520 }}>
         <Heading level={1}>Settings</Heading>
-        <DaysForm settings={data.settings} address={data.name} />
+        <DaysForm settings={person.settings} address={person.name} />
         <View style={{ gap: 8, alignItems: 'flex-start' }}>
           <Heading level={2}>Account</Heading>
-          <Words>{`Signed in as ${data.name}`}</Words>
-          <Action label="Sign out" onPress={leave} />
+          <Words>{`Signed in as ${person.name}`}</Words>
+          {asking ? (
+            <Note
+              words={
+                waiting === 1
+                  ? '1 change was not sent yet. Signed out, it is lost.'
+                  : `${waiting} changes were not sent yet. Signed out, they are lost.`
+              }
+              action={{ label: 'Stay', onPress: () => setAsking(false) }}
+            />
+          ) : null}
+          <Action label={asking ? 'Sign out all the same' : 'Sign out'} onPress={leave} />
         </View>
       </View>
     </Screen>
@@ -59,12 +74,16 @@ export function SettingsScreen() {
 
 function DaysForm({ settings, address }: { settings: SettingsBody; address: string }) {
   const [save] = useSettingsMutation();
+  const { sync } = useRoom();
   const [kept, setKept] = useState<string | null>(null);
   const now = JSON.stringify(settings);
   const values: SettingsBody = { holidays: '', ...settings };
   const send = async (values: SettingsBody): Promise<Refusal | null> => {
     const { data, error } = await save(values);
-    if (data) setKept(JSON.stringify(data.settings));
+    if (data) {
+      await sync.refresh();
+      setKept(JSON.stringify(data.settings));
+    }
     return error ? errorOf(error) : null;
   };
   return (

@@ -1,12 +1,17 @@
-import { useTodoQuery } from '../../data/api.ts';
+import type { TodoView } from '@back-again/core';
 import { Note } from '../../ui/Note.tsx';
 import { momentText } from '../../ui/dates.ts';
 
+interface KeptProps {
+  todo: TodoView | null;
+  today: string;
+  onOpen: () => void;
+}
+
 /** What was just written, and when it comes first. */
-export function Kept({ id, today, onOpen }: { id: string; today: string; onOpen: () => void }) {
-  const { data } = useTodoQuery(id);
-  if (!data) return null;
-  const { series, open, next } = data.todo;
+export function Kept({ todo, today, onOpen }: KeptProps) {
+  if (!todo) return null;
+  const { series, open, next } = todo;
   const first = open[0]?.due ?? next?.due;
   const when = first
     ? `${series.repeat ? 'First on' : 'On'} ${momentText(first, today, true)}.`

@@ -1,5 +1,10 @@
-import type { TodayView, TodoView } from '@back-again/contract';
-import { parseDay, weekdayIndex, type Settings } from '@back-again/core';
+import {
+  parseDay,
+  weekdayIndex,
+  type DayReminder,
+  type Settings,
+  type TodoView,
+} from '@back-again/core';
 import { router } from 'expo-router';
 import { View } from 'react-native';
 import { remindersLabel } from '../../ui/Frame.tsx';
@@ -53,7 +58,7 @@ export function DayHead({ today, toDo, empty, fresh }: DayHeadProps) {
 }
 
 interface NextReminderProps {
-  reminders: TodayView['reminders'];
+  reminders: readonly DayReminder[];
   today: string;
   settings: Settings;
 }

@@ -2,9 +2,6 @@ import { daysLate, type LocalDate, type Settings } from '@back-again/core';
 import { clockOf, formatDay, formatInstant, parseDay, putOffFrom } from '@back-again/core';
 import { Suspense, lazy, useState } from 'react';
 import { Pressable, View, useWindowDimensions } from 'react-native';
-import { useSelector } from 'react-redux';
-import type { AppState } from '../../data/store.ts';
-import { waitsFor } from '../../data/waiting.ts';
 import { Action } from '../../ui/Action.tsx';
 import { ReturnArc, type ArcState } from '../../ui/ReturnArc.tsx';
 import { WordLink, Words } from '../../ui/Words.tsx';
@@ -24,7 +21,8 @@ interface TodayRowProps {
   /** The first of its section has no line above. */
   first: boolean;
   unfolded: boolean;
-  busy: boolean;
+  /** The server alone knows what follows: it is being done. */
+  unknown: boolean;
   onUnfold: () => void;
   onDeed: (deed: RowDeed) => void;
   onOpen: () => void;
@@ -37,7 +35,7 @@ export function TodayRow({
   settings,
   first,
   unfolded,
-  busy,
+  unknown,
   onUnfold,
   onDeed,
   onOpen,
@@ -49,7 +47,6 @@ export function TodayRow({
   const late = ended || todo.quota !== null ? 0 : daysLate(time, today, settings);
   const arc: ArcState =
     ended && todo.quota === null ? { at: 'done' } : arcOf({ ...todo, open: [time] }, late);
-  const waits = useSelector((state: AppState) => waitsFor(state.waiting.kept, todo.id, time.slot));
   const { title } = todo.series;
   const name = nameOf(row);
   return (
@@ -98,15 +95,14 @@ export function TodayRow({
             )}
           </View>
         </Pressable>
-        {waits ? (
+        {unknown ? (
           <Words size={14.5} tint="soft">
-            waiting
+            being done
           </Words>
         ) : ended && row.action === null ? null : (
           <Action
             label={ended ? 'Undo' : 'Done'}
             name={`${ended ? 'Undo' : 'Done'}: ${name}`}
-            busy={busy}
             onPress={() => onDeed(ended ? { do: 'undo' } : { do: 'done' })}
           />
         )}

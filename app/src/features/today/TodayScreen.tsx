@@ -1,12 +1,12 @@
-import { clockOf, parseInstant } from '@back-again/core';
+import { parseInstant } from '@back-again/core';
 import { router, useLocalSearchParams } from 'expo-router';
 import { useEffect, useState, type ReactNode } from 'react';
 import { View } from 'react-native';
-import { errorOf, useSaidQuery, useSessionQuery, useTodayQuery } from '../../data/api.ts';
+import { useSaidQuery } from '../../data/api.ts';
+import { useShown } from '../../data/todos.ts';
 import { Examples } from '../../ui/Examples.tsx';
 import { Screen, useAnnounce } from '../../ui/Frame.tsx';
 import { Note } from '../../ui/Note.tsx';
-import { Unreachable } from '../../ui/Unreachable.tsx';
 import { useWide } from '../../ui/look.ts';
 import { DayRuler } from './DayRuler.tsx';
 import { Kept } from './Kept.tsx';
@@ -22,40 +22,27 @@ import { TodayRow } from './TodayRow.tsx';
 import { sectionsOf, type Row } from './rows.ts';
 import { useDeeds } from './useDeeds.ts';
 
-const MINUTE = 60_000;
-
 /** What is late, what is for today, and what is back soon. `story` shows one to-do beside the list. */
 export function TodayScreen({ story }: { story: (id: string | null) => ReactNode }) {
-  const {
-    data: view,
-    error,
-    refetch,
-  } = useTodayQuery(undefined, {
-    pollingInterval: MINUTE,
-    skipPollingIfUnfocused: true,
-    refetchOnMountOrArgChange: true,
-  });
-  const { data: session } = useSessionQuery();
+  const shown = useShown();
   const fresh = useSaidQuery().data?.fresh ?? 0;
   const { kept } = useLocalSearchParams<{ kept?: string }>();
   const [unfolded, setUnfolded] = useState<string | null>(null);
   const [chosen, setChosen] = useState<string | null>(null);
-  const deeds = useDeeds(view?.today ?? '', useAnnounce());
+  const deeds = useDeeds(shown.today, useAnnounce());
   const wide = useWide();
 
   useEffect(() => {
     document.title = 'Today · Back Again';
   }, []);
 
-  if (!view || !session)
-    return error ? (
-      <Unreachable words={errorOf(error).message} onRetry={() => void refetch()} />
-    ) : null;
-  const { settings } = session;
-  const { today } = view;
-  const sections = sectionsOf(view, deeds.held, settings);
-  const isEmpty = !sections.length && !view.soon.length;
+  const { today, planner } = shown;
+  const { settings } = shown.person;
+  const sections = sectionsOf(shown, deeds.held);
   const rows = sections.flatMap((section) => section.rows);
+  const ended = new Set(rows.map(({ todo }) => todo.id));
+  const soon = shown.agenda().soon.filter(({ todo }) => !ended.has(todo));
+  const isEmpty = !sections.length && !soon.length;
   const toDo = sections
     .filter(({ id }) => id !== 'early' && id !== 'period')
     .flatMap((section) => section.rows)
@@ -63,10 +50,10 @@ export function TodayScreen({ story }: { story: (id: string | null) => ReactNode
   const marks = rows
     .filter(({ time }) => time.due?.includes('T') && time.due.startsWith(today))
     .map(({ key, time }) => ({ key, at: time.due!.slice(11), done: time.status !== 'open' }));
-  const clock = clockOf(settings);
-  const now = clock.momentAt(parseInstant(view.now)).slice(11);
-  const bells = view.reminders
-    .map(({ at }) => clock.momentAt(parseInstant(at)))
+  const now = planner.clock.momentAt(shown.now).slice(11);
+  const reminders = shown.reminders();
+  const bells = reminders
+    .map(({ at }) => planner.clock.momentAt(parseInstant(at)))
     .filter((at) => at.startsWith(today))
     .map((at) => at.slice(11));
 
@@ -80,22 +67,17 @@ export function TodayScreen({ story }: { story: (id: string | null) => ReactNode
     <Screen width={620} detail={story(chosen)}>
       <DayHead today={today} toDo={toDo} empty={isEmpty} fresh={wide ? null : fresh} />
       <DayRuler marks={marks} bells={bells} now={now} />
-      <NextReminder reminders={view.reminders} today={today} settings={settings} />
+      <NextReminder reminders={reminders} today={today} settings={settings} />
       <View style={{ paddingHorizontal: 20, paddingTop: 6, gap: 8 }}>
-        {deeds.failure ? (
-          <Note
-            words={deeds.failure.words}
-            action={{ label: 'Try again', onPress: deeds.failure.retry }}
-          />
-        ) : null}
-        {kept ? <Kept id={kept} today={today} onOpen={() => show(kept)} /> : null}
+        {deeds.failure ? <Note words={deeds.failure} /> : null}
+        {kept ? <Kept todo={shown.viewOf(kept)} today={today} onOpen={() => show(kept)} /> : null}
         {deeds.noted ? (
           <Note
             words={deeds.noted.words}
             action={{
               label: 'Undo',
               name: `Undo: ${deeds.noted.name}`,
-              onPress: () => void deeds.unnote(),
+              onPress: deeds.unnote,
             }}
           />
         ) : null}
@@ -117,26 +99,29 @@ export function TodayScreen({ story }: { story: (id: string | null) => ReactNode
               today={today}
               settings={settings}
               unfolded={unfolded === row.key}
-              busy={deeds.busy}
+              unknown={shown.isUnknown(row.todo.id)}
               onUnfold={() => unfold(row)}
-              onDeed={(it) =>
-                void deeds.deed(row, section.id, it).then((sent) => {
-                  if (sent) setUnfolded((key) => (key === row.key ? null : key));
-                })
-              }
+              onDeed={(it) => {
+                if (deeds.deed(row, section.id, it))
+                  setUnfolded((key) => (key === row.key ? null : key));
+              }}
               onOpen={() => show(row.todo.id)}
             />
           ))}
           {section.id === 'late' ? (
             <BringLate
               rows={section.rows.filter(({ time }) => time.status === 'open')}
-              onBring={(late) => void deeds.bring(late)}
+              onBring={deeds.bring}
             />
           ) : null}
         </View>
       ))}
       {!isEmpty && toDo === 0 ? <NothingLeft /> : null}
-      <SoonSection todos={view.soon} today={today} onOpen={show} />
+      <SoonSection
+        todos={soon.map(({ todo }) => shown.viewOf(todo)!)}
+        today={today}
+        onOpen={show}
+      />
     </Screen>
   );
 }

@@ -1,10 +1,18 @@
-import type { EndedRow, LaterRow, TimeView, TodayView, TodoView } from '@back-again/contract';
-import { daysLate, parseMoment, repeatText, type LocalDate, type Settings } from '@back-again/core';
+import {
+  SECTIONS,
+  daysLate,
+  parseMoment,
+  repeatText,
+  timeView,
+  type AgendaRow,
+  type LocalDate,
+  type SectionId,
+  type Settings,
+  type TimeView,
+  type TodoView,
+} from '@back-again/core';
+import type { Shown } from '../../data/todos.ts';
 import { days, momentText, minutesText } from '../../ui/dates.ts';
-import { pausedUntil } from '../../ui/standing.ts';
-
-export type SectionId =
-  'late' | 'morning' | 'afternoon' | 'evening' | 'anytime' | 'period' | 'early';
 
 /** One row of Today: a time that is open, or one that ended today and stays where it was. */
 export interface Row {
@@ -32,72 +40,50 @@ const TITLES: Record<SectionId, string> = {
   period: 'On any day',
   early: 'Can be done already',
 };
-const ORDER = Object.keys(TITLES) as SectionId[];
 
 /** Where rows stay that were finished while the screen was open, by their keys. */
 export type Held = Readonly<Record<string, SectionId>>;
 
-const keyOf = (todo: TodoView, time: TimeView) => `${todo.id} ${time.number}`;
+const keyOf = (todo: string, slot: string) => `${todo} ${slot}`;
 
-function partOfDay(time: TimeView): SectionId {
-  const minute = time.due === null ? null : parseMoment(time.due).minute;
-  if (minute === null) return 'anytime';
-  return minute < 720 ? 'morning' : minute < 1020 ? 'afternoon' : 'evening';
+/**
+ * Today by sections, as the core gives it. What was ended today stays where it was: in the section
+ * that `held` names, else in that of its hour.
+ */
+export function sectionsOf(shown: Shown, held: Held): Section[] {
+  const { planner } = shown;
+  const sections = new Map<SectionId, Row[]>(SECTIONS.map((id) => [id, []]));
+  const keys = new Set<string>();
+  const put = (id: SectionId, row: Row) => {
+    // Two that count from when one was done may have one slot.
+    const key = keys.has(row.key) ? `${row.key} ${row.time.number}` : row.key;
+    keys.add(key);
+    sections.get(held[key] ?? id)!.push({ ...row, key });
+  };
+  for (const { id, rows } of shown.agenda().sections)
+    for (const row of rows) put(id, openRow(shown, row));
+  const day = planner.clock.dayAt(shown.now);
+  for (const state of shown.all())
+    for (const { time, action, at } of state.lately) {
+      if (planner.clock.dayAt(at) !== day) continue;
+      const todo = shown.view(state);
+      const ended = timeView(planner, state.progress, time, shown.now);
+      const key = keyOf(state.id, time.slot);
+      put(endedIn(todo, ended), { key, todo, time: ended, action, later: false });
+    }
+  return SECTIONS.map((id) => ({ id, title: TITLES[id], rows: sections.get(id)! }))
+    .filter(({ rows }) => rows.length)
+    .map((section) => ({ ...section, rows: withEnded(section.rows) }));
 }
 
-function sectionOf(row: Row, today: LocalDate, settings: Settings): SectionId | null {
-  const { time, todo } = row;
-  if (todo.quota !== null) return 'period';
-  if (time.status !== 'open') return partOfDay(time);
-  // What is held in a pause is out of the way.
-  if (pausedUntil(todo, today) !== undefined) return null;
-  if (time.plan === null) return null;
-  if (time.plan > today) return 'early';
-  const placed = time.planBy === 'person' && time.plan === today;
-  if (daysLate(time, today, settings) > 0) return placed ? 'anytime' : 'late';
-  return partOfDay(time);
-}
-
-/** Today by sections, without empty ones. Finished rows stay in the section that `held` names. */
-export function sectionsOf(view: TodayView, held: Held, settings: Settings): Section[] {
-  const rows: Row[] = [
-    ...view.open.flatMap((todo) =>
-      todo.open.map((time) => ({
-        key: keyOf(todo, time),
-        todo,
-        time,
-        action: null,
-        later: false,
-      })),
-    ),
-    ...view.later.map((row) => laterRow(row, view.today)),
-    ...view.ended.map(({ todo, time, action }: EndedRow) => ({
-      key: keyOf(todo, time),
-      todo,
-      time,
-      action,
-      later: false,
-    })),
-  ];
-  const sections = new Map<SectionId, Row[]>();
-  for (const row of rows) {
-    const id = held[row.key] ?? sectionOf(row, view.today, settings);
-    if (id) sections.set(id, [...(sections.get(id) ?? []), row]);
-  }
-  return ORDER.filter((id) => sections.has(id)).map((id) => ({
-    id,
-    title: TITLES[id],
-    rows: sections.get(id)!.sort(inOrder),
-  }));
-}
-
-/** A time that has no number yet, as one that can be done. */
-function laterRow({ todo, ahead: { slot, due } }: LaterRow, today: LocalDate): Row {
-  const time: TimeView = {
+function openRow(shown: Shown, { todo: id, slot, due, plan, time }: AgendaRow): Row {
+  const todo = shown.viewOf(id)!;
+  const open = time && todo.open.find((it) => it.number === time.number);
+  const later: TimeView = {
     number: 0,
     slot,
     due,
-    plan: today,
+    plan,
     planBy: 'due',
     status: 'open',
     openedAt: null,
@@ -109,16 +95,33 @@ function laterRow({ todo, ahead: { slot, due } }: LaterRow, today: LocalDate): R
     way: null,
     later: null,
   };
-  return { key: `${todo.id} at ${slot}`, todo, time, action: null, later: true };
+  return {
+    key: keyOf(id, slot),
+    todo,
+    time: open ?? later,
+    action: null,
+    later: time === null,
+  };
 }
 
-/** By due moment, then in the order in which the to-dos were made: the same before and after finishing. */
-function inOrder(a: Row, b: Row): number {
-  const [x, y] = [
-    `${a.time.due} ${a.todo.createdAt} ${a.key}`,
-    `${b.time.due} ${b.todo.createdAt} ${b.key}`,
-  ];
-  return x < y ? -1 : 1;
+/** The section of one that ended before the screen was opened: that of its hour. */
+function endedIn(todo: TodoView, { due }: TimeView): SectionId {
+  if (todo.quota !== null) return 'period';
+  const minute = due === null ? null : parseMoment(due).minute;
+  if (minute === null) return 'anytime';
+  return minute < 720 ? 'morning' : minute < 1020 ? 'afternoon' : 'evening';
+}
+
+/** Open rows are in order: ended ones take the place among them that they had. */
+function withEnded(rows: readonly Row[]): Row[] {
+  const isOpen = ({ time }: Row) => time.status === 'open';
+  const found = rows.filter(isOpen);
+  const orderOf = ({ time, todo, key }: Row) => `${time.due ?? '~'} ${todo.createdAt} ${key}`;
+  for (const row of rows.filter((it) => !isOpen(it))) {
+    const at = found.findIndex((other) => orderOf(other) > orderOf(row));
+    found.splice(at < 0 ? found.length : at, 0, row);
+  }
+  return found;
 }
 
 /** What a row is called: its title, with its time of day where the to-do has several. */

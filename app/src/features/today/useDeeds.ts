@@ -1,9 +1,7 @@
-import type { Action } from '@back-again/contract';
-import type { LocalDate } from '@back-again/core';
+import type { LocalDate, SectionId } from '@back-again/core';
 import { useState } from 'react';
-import { newId } from '../../data/ids.ts';
-import { useSend } from '../../data/useSend.ts';
-import { answerOf, type Held, type Row, type SectionId } from './rows.ts';
+import { useAct, type Draft } from '../../data/act.ts';
+import { answerOf, type Held, type Row } from './rows.ts';
 
 /** What can be done with a row. */
 export type RowDeed =
@@ -23,67 +21,61 @@ export interface Noted {
 
 /** What is done on Today, where finished rows stay meanwhile, and what can be taken back. */
 export function useDeeds(today: LocalDate, announce: (words: string) => void) {
-  const { send, busy, failure } = useSend(announce);
+  const { does, failure } = useAct(announce);
   const [held, setHeld] = useState<Held>({});
   const [noted, setNoted] = useState<Noted | null>(null);
 
   const hold = (key: string, section: SectionId | null) =>
     setHeld(({ [key]: _before, ...rest }) => (section ? { ...rest, [key]: section } : rest));
 
-  /** Gives whether it was done. */
-  async function deed(row: Row, section: SectionId, it: RowDeed): Promise<boolean> {
+  /** Gives whether it could be done. */
+  function deed(row: Row, section: SectionId, it: RowDeed): boolean {
     const { todo, time } = row;
-    const id = newId();
+    const { title } = todo.series;
     if (it.do === 'undo') {
-      const sent = await send(
-        { do: 'undo', id, of: row.action! },
-        () => `${todo.series.title} is open again`,
-      );
-      if (sent) hold(row.key, null);
-      return sent !== null;
+      const undone = does({ do: 'undo', of: row.action! }, () => `${title} is open again`);
+      if (undone) hold(row.key, null);
+      return undone !== null;
     }
-    const of = { id, todo: todo.id, slot: time.slot };
-    if (it.do === 'move')
-      return (await send({ do: 'move', ...of, plan: it.plan }, () => 'Moved')) !== null;
+    const of = { todo: todo.id, slot: time.slot };
+    if (it.do === 'move') return does({ do: 'move', ...of, plan: it.plan }, () => 'Moved') !== null;
     if (it.do === 'part')
-      return (await send({ do: 'part', ...of, part: it.part }, () => `${it.part} % done`)) !== null;
-    hold(row.key, section);
+      return does({ do: 'part', ...of, part: it.part }, () => `${it.part} % done`) !== null;
     const status = it.do === 'done' ? 'done' : 'skipped';
-    const body: Action =
+    const draft: Draft =
       it.do === 'done' && it.when ? { do: 'done', ...of, when: it.when } : { do: it.do, ...of };
-    const sent = await send(body, ({ todos: [now] }) => {
+    const did = does(draft, ({ todos: [now] }) => {
       if (!now) return 'Done';
       const tally = now.open[0]?.tally ?? now.quota;
       return answerOf({ todo: now, time: { ...time, status, tally } }, today);
     });
-    const tallied = sent && it.do === 'done' && todo.quota !== null ? sent.todos[0] : null;
+    if (!did) return false;
+    hold(row.key, section);
+    const tallied = it.do === 'done' && todo.quota !== null ? did.todos[0] : undefined;
     if (tallied?.open.some(({ slot }) => slot === time.slot))
       setNoted({
-        action: id,
-        words: `${todo.series.title}: ${answerOf({ todo: tallied, time: tallied.open[0]! }, today)}.`,
-        name: todo.series.title,
+        action: did.id,
+        words: `${title}: ${answerOf({ todo: tallied, time: tallied.open[0]! }, today)}.`,
+        name: title,
       });
-    return sent !== null;
+    return true;
   }
 
-  async function bring(rows: readonly Row[]): Promise<void> {
-    const action = newId();
+  function bring(rows: readonly Row[]): void {
     const times = rows.map(({ todo, time }) => ({ todo: todo.id, slot: time.slot }));
-    const words = `${times.length} brought to today`;
-    if (!(await send({ do: 'bring', id: action, times }, () => words))) return;
+    const did = does({ do: 'bring', times }, () => `${times.length} brought to today`);
+    if (!did) return;
     const are = times.length === 1 ? 'One is' : `${times.length} are`;
     setNoted({
-      action,
+      action: did.id,
       words: `${are} brought to today. What is due stays due.`,
       name: 'bring to today',
     });
   }
 
-  async function unnote(): Promise<void> {
-    if (!noted) return;
-    const undo: Action = { do: 'undo', id: newId(), of: noted.action };
-    if (await send(undo, () => 'As it was before')) setNoted(null);
+  function unnote(): void {
+    if (noted && does({ do: 'undo', of: noted.action }, () => 'As it was before')) setNoted(null);
   }
 
-  return { deed, bring, unnote, held, noted, busy, failure };
+  return { deed, bring, unnote, held, noted, failure };
 }

@@ -2,25 +2,23 @@ import type { TodoView } from '@back-again/contract';
 import { router } from 'expo-router';
 import { useState } from 'react';
 import { View } from 'react-native';
-import { newId } from '../../data/ids.ts';
-import type { useSend } from '../../data/useSend.ts';
+import type { useAct } from '../../data/act.ts';
 import { Action } from '../../ui/Action.tsx';
 import { Note } from '../../ui/Note.tsx';
 import { Heading, Words } from '../../ui/Words.tsx';
 
 interface BrokenProps {
   todo: TodoView;
-  send: ReturnType<typeof useSend>['send'];
+  does: ReturnType<typeof useAct>['does'];
   onRemove: () => void;
 }
 
 /** A to-do that cannot be worked out: what is wrong, and what can still be done with it. */
-export function Broken({ todo, send, onRemove }: BrokenProps) {
+export function Broken({ todo, does, onRemove }: BrokenProps) {
   const [ended, setEnded] = useState(todo.ended);
   const { title } = todo.series;
-  const end = async () => {
-    if (await send({ do: 'end', id: newId(), todo: todo.id }, () => `${title} is ended`))
-      setEnded(true);
+  const end = () => {
+    if (does({ do: 'end', todo: todo.id }, () => `${title} is ended`)) setEnded(true);
   };
   return (
     <View style={{ gap: 14 }}>
@@ -32,7 +30,7 @@ export function Broken({ todo, send, onRemove }: BrokenProps) {
         {ended ? (
           <Words size={15.5}>It is ended: nothing more will come.</Words>
         ) : (
-          <Action label="End it" name={`End: ${title}`} onPress={() => void end()} />
+          <Action label="End it" name={`End: ${title}`} onPress={end} />
         )}
         <Action label="Remove it" name={`Remove: ${title}`} onPress={onRemove} />
         <Action

@@ -1,17 +1,15 @@
-import type { TimeView, TodoPage } from '@back-again/contract';
-import { repeatText, type Settings } from '@back-again/core';
+import { repeatText, type Settings, type TimeView } from '@back-again/core';
 import { useEffect, useState } from 'react';
 import { View } from 'react-native';
-import { errorOf, useSessionQuery, useTodoQuery } from '../../data/api.ts';
-import { newId } from '../../data/ids.ts';
-import { useSend } from '../../data/useSend.ts';
+import { useAct } from '../../data/act.ts';
+import { useRecordQuery } from '../../data/api.ts';
+import { useLocal, useShown } from '../../data/todos.ts';
 import { Action } from '../../ui/Action.tsx';
 import { Field } from '../../ui/Field.tsx';
 import { useAnnounce } from '../../ui/Frame.tsx';
 import { Note } from '../../ui/Note.tsx';
 import { Part } from '../../ui/Part.tsx';
 import { ReturnArc } from '../../ui/ReturnArc.tsx';
-import { Unreachable } from '../../ui/Unreachable.tsx';
 import { Heading, WordLink, Words } from '../../ui/Words.tsx';
 import { arcKind, arcOf } from '../../ui/arcs.ts';
 import { instantText, momentText } from '../../ui/dates.ts';
@@ -19,6 +17,7 @@ import { useLook } from '../../ui/look.ts';
 import { standingOf } from '../../ui/standing.ts';
 import { Broken } from './Broken.tsx';
 import { Ways } from './Ways.tsx';
+import { pageOf, type Page } from './page.ts';
 import { apartText, factsOf, outcomeOf, totalsText } from './outcome.ts';
 
 /** What is written down with this time. */
@@ -65,9 +64,14 @@ export function Story({ id }: { id: string | null }) {
 
 function Loaded({ id }: { id: string }) {
   const [removed, setRemoved] = useState<{ action: string; title: string } | null>(null);
-  const { data: page, error, refetch } = useTodoQuery(id, { skip: removed !== null });
-  const { data: session } = useSessionQuery();
-  const { send, busy, failure } = useSend(useAnnounce());
+  const { data: kept } = useRecordQuery(id, {
+    skip: removed !== null,
+    refetchOnMountOrArgChange: true,
+  });
+  const shown = useShown();
+  const { does, failure } = useAct(useAnnounce());
+  const state = shown.stateOf(id);
+  const page = state ? pageOf(shown, state, kept) : null;
   const title = page?.todo.series.title;
   useEffect(() => {
     if (title) document.title = `${title} · Back Again`;
@@ -80,64 +84,58 @@ function Loaded({ id }: { id: string }) {
         action={{
           label: 'Undo',
           name: `Undo: remove ${removed.title}`,
-          onPress: () =>
-            void send(
-              { do: 'undo', id: newId(), of: removed.action },
-              () => `${removed.title} is back`,
-            ).then((answer) => answer && setRemoved(null)),
+          onPress: () => {
+            const words = () => `${removed.title} is back`;
+            if (does({ do: 'undo', of: removed.action }, words)) setRemoved(null);
+          },
         }}
       />
     );
-  if (error && errorOf(error).code === 'todo.none') return <Words>There is no such to-do.</Words>;
-  if (!page || !session)
-    return error ? (
-      <Unreachable words={errorOf(error).message} onRetry={() => void refetch()} />
-    ) : null;
+  if (!page) return <Words>There is no such to-do.</Words>;
+  const { settings } = shown.person;
 
-  const remove = async () => {
-    const action = newId();
-    const sent = await send({ do: 'remove', id: action, todo: id }, () => `${title} is removed`);
-    if (sent) setRemoved({ action, title: page.todo.series.title });
+  const remove = () => {
+    const did = does({ do: 'remove', todo: id }, () => `${title} is removed`);
+    if (did) setRemoved({ action: did.id, title: page.todo.series.title });
   };
   const finish = (time: TimeView, how: 'done' | 'skip') =>
-    void send({ do: how, id: newId(), todo: id, slot: time.slot }, ({ todos: [todo] }) =>
-      todo ? standingOf(todo, page.today, session.settings).words : 'Done',
+    void does({ do: how, todo: id, slot: time.slot }, ({ todos: [todo] }) =>
+      todo ? standingOf(todo, page.today, settings).words : 'Done',
     );
-  const undo = (action: string) =>
-    void send({ do: 'undo', id: newId(), of: action }, () => 'As it was before');
-  const failed = failure ? (
-    <Note words={failure.words} action={{ label: 'Try again', onPress: failure.retry }} />
-  ) : null;
+  const undo = (action: string) => void does({ do: 'undo', of: action }, () => 'As it was before');
+  const failed = failure ? <Note words={failure} /> : null;
   if (page.todo.wrong !== null)
     return (
       <View style={{ gap: 22 }}>
         {failed}
-        <Broken todo={page.todo} send={send} onRemove={() => void remove()} />
+        <Broken todo={page.todo} does={does} onRemove={remove} />
       </View>
     );
   return (
     <View style={{ gap: 22 }}>
       {failed}
-      <Head page={page} settings={session.settings} />
+      <Head page={page} settings={settings} />
+      {shown.isUnknown(id) ? (
+        <Words tint="soft">It is being done: what follows comes from the server.</Words>
+      ) : null}
       {page.todo.open.map((time) => (
         <ThisTime
           key={time.number}
           page={page}
           time={time}
-          settings={session.settings}
-          busy={busy}
+          settings={settings}
           onFinish={(how) => finish(time, how)}
           onNote={(note) =>
-            void send({ do: 'note', id: newId(), todo: id, slot: time.slot, note }, () => 'Kept')
+            void does({ do: 'note', todo: id, slot: time.slot, note }, () => 'Kept')
           }
         />
       ))}
       <NextTimes page={page} />
-      <NextReminders page={page} settings={session.settings} />
-      <Ways page={page} send={send} onRemove={() => void remove()} />
+      <NextReminders page={page} settings={settings} />
+      <Ways page={page} does={does} onRemove={remove} />
       <LastTimes
         page={page}
-        settings={session.settings}
+        settings={settings}
         onUndo={undo}
         onDone={(time) => finish(time, 'done')}
       />
@@ -146,7 +144,7 @@ function Loaded({ id }: { id: string }) {
 }
 
 interface PartProps {
-  page: TodoPage;
+  page: Page;
   settings: Settings;
 }
 
@@ -172,12 +170,11 @@ function Head({ page: { todo, today, says }, settings }: PartProps) {
 
 interface ThisTimeProps extends PartProps {
   time: TimeView;
-  busy: boolean;
   onFinish: (how: 'done' | 'skip') => void;
   onNote: (note: string) => void;
 }
 
-function ThisTime({ page: { todo, today }, time, busy, onFinish, onNote }: ThisTimeProps) {
+function ThisTime({ page: { todo, today }, time, onFinish, onNote }: ThisTimeProps) {
   const { title } = todo.series;
   return (
     <Part title="This time">
@@ -187,21 +184,15 @@ function ThisTime({ page: { todo, today }, time, busy, onFinish, onNote }: ThisT
         </Words>
       ))}
       <View style={{ flexDirection: 'row', gap: 8, paddingTop: 6 }}>
-        <Action
-          label="Done"
-          name={`Done: ${title}`}
-          filled
-          busy={busy}
-          onPress={() => onFinish('done')}
-        />
-        <Action label="Skip" name={`Skip: ${title}`} busy={busy} onPress={() => onFinish('skip')} />
+        <Action label="Done" name={`Done: ${title}`} filled onPress={() => onFinish('done')} />
+        <Action label="Skip" name={`Skip: ${title}`} onPress={() => onFinish('skip')} />
       </View>
       <TimeNote note={time.note} onKeep={onNote} />
     </Part>
   );
 }
 
-function NextTimes({ page: { ahead, left, today, todo } }: { page: TodoPage }) {
+function NextTimes({ page: { ahead, left, today, todo } }: { page: Page }) {
   if (!ahead.length)
     return todo.ended && todo.series.repeat ? (
       <Part title="Next times">
@@ -249,6 +240,7 @@ interface LastTimesProps extends PartProps {
 function LastTimes({ page, settings, onUndo, onDone }: LastTimesProps) {
   const look = useLook();
   const { record, today, totals, todo } = page;
+  if (!record || !totals) return <Unread done={todo.done} />;
   if (!record.length) return null;
   const apart = todo.series.repeat ? apartText(record, settings) : null;
   return (
@@ -302,6 +294,19 @@ function LastTimes({ page, settings, onUndo, onDone }: LastTimesProps) {
           </View>
         );
       })}
+    </Part>
+  );
+}
+
+/** The record is not here yet, or cannot be without a connection. */
+function Unread({ done }: { done: number }) {
+  const { isConnected } = useLocal();
+  if (isConnected || !done) return null;
+  return (
+    <Part title="Last times">
+      <Words size={15} tint="soft">
+        What became of the last ones shows once there is a connection.
+      </Words>
     </Part>
   );
 }

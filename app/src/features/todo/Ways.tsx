@@ -1,10 +1,9 @@
-import type { Action as Sent, TodoPage } from '@back-again/contract';
+import type { Page } from './page.ts';
 import { formatDay, parseDay } from '@back-again/core';
 import { router } from 'expo-router';
 import { useState } from 'react';
 import { View } from 'react-native';
-import { newId } from '../../data/ids.ts';
-import type { useSend } from '../../data/useSend.ts';
+import type { Draft, useAct } from '../../data/act.ts';
 import { Action } from '../../ui/Action.tsx';
 import { Note } from '../../ui/Note.tsx';
 import { WordLink, Words } from '../../ui/Words.tsx';
@@ -12,16 +11,15 @@ import { momentText } from '../../ui/dates.ts';
 import { pausedUntil } from '../../ui/standing.ts';
 
 interface WaysProps {
-  page: TodoPage;
-  send: ReturnType<typeof useSend>['send'];
+  page: Page;
+  does: ReturnType<typeof useAct>['does'];
   onRemove: () => void;
 }
 
 type Panel = 'pause' | 'away' | null;
-type What = Sent extends infer A ? (A extends Sent ? Omit<A, 'id'> : never) : never;
 
 /** What can be done with the to-do itself: change it, pause it, take times away, end it. */
-export function Ways({ page, send, onRemove }: WaysProps) {
+export function Ways({ page, does, onRemove }: WaysProps) {
   const [panel, setPanel] = useState<Panel>(null);
   const [last, setLast] = useState<{ action: string; words: string } | null>(null);
   const { todo, today } = page;
@@ -30,22 +28,21 @@ export function Ways({ page, send, onRemove }: WaysProps) {
   const toggle = (which: Panel) => setPanel(panel === which ? null : which);
   const like = () => router.push({ pathname: '/write', params: { like: id } });
 
-  const act = async (what: What, words: string) => {
-    const action = newId();
-    if (!(await send({ ...what, id: action } as Sent, () => words))) return;
+  const act = (what: Draft, words: string) => {
+    const did = does(what, () => words);
+    if (!did) return;
     setPanel(null);
-    setLast({ action, words });
+    setLast({ action: did.id, words });
   };
-  const undo = async () => {
-    if (await send({ do: 'undo', id: newId(), of: last!.action }, () => 'As it was before'))
-      setLast(null);
+  const undo = () => {
+    if (does({ do: 'undo', of: last!.action }, () => 'As it was before')) setLast(null);
   };
   return (
     <View style={{ gap: 6 }}>
       {last ? (
         <Note
           words={last.words}
-          action={{ label: 'Undo', name: `Undo: ${last.words}`, onPress: () => void undo() }}
+          action={{ label: 'Undo', name: `Undo: ${last.words}`, onPress: undo }}
         />
       ) : null}
       <View style={{ flexDirection: 'row', columnGap: 24, flexWrap: 'wrap' }}>
@@ -62,12 +59,12 @@ export function Ways({ page, send, onRemove }: WaysProps) {
         {todo.ended ? (
           <WordLink
             label="Bring it back"
-            onPress={() => void act({ do: 'reopen', todo: id }, 'It comes back, from today on.')}
+            onPress={() => act({ do: 'reopen', todo: id }, 'It comes back, from today on.')}
           />
         ) : isPaused ? (
           <WordLink
             label="Resume"
-            onPress={() => void act({ do: 'resume', todos: [id] }, 'It comes back, from today on.')}
+            onPress={() => act({ do: 'resume', todos: [id] }, 'It comes back, from today on.')}
           />
         ) : (
           <WordLink label="Pause" expanded={panel === 'pause'} onPress={() => toggle('pause')} />
@@ -78,12 +75,10 @@ export function Ways({ page, send, onRemove }: WaysProps) {
       {panel === 'pause' ? (
         <PauseLengths
           today={today}
-          onPick={(to, words) => void act({ do: 'pause', todos: [id], to }, words)}
+          onPick={(to, words) => act({ do: 'pause', todos: [id], to }, words)}
         />
       ) : null}
-      {panel === 'away' ? (
-        <TakeAway page={page} onAct={(what, words) => void act(what, words)} onRemove={onRemove} />
-      ) : null}
+      {panel === 'away' ? <TakeAway page={page} onAct={act} onRemove={onRemove} /> : null}
     </View>
   );
 }
@@ -127,8 +122,8 @@ function PauseLengths({
 }
 
 interface TakeAwayProps {
-  page: TodoPage;
-  onAct: (what: What, words: string) => void;
+  page: Page;
+  onAct: (what: Draft, words: string) => void;
   onRemove: () => void;
 }
 

@@ -1,0 +1,203 @@
+import type { TodoState } from '@back-again/contract';
+import { openDB, type DBSchema, type IDBPCursorWithValue, type IDBPDatabase } from 'idb';
+import { stored } from '../storage.ts';
+import type { Keeping, LocalPart, Pending } from './slice.ts';
+
+/** What this device keeps of people: in IndexedDB, which all windows of one browser share. */
+
+/** The form of what is kept; another form is fetched anew. */
+const FORM = 1;
+const NAME = 'back-again';
+
+interface Schema extends DBSchema {
+  /** By name. */
+  people: { key: string; value: LocalPart & { form: number } };
+  /** By name and id. */
+  todos: { key: [string, string]; value: { by: string; state: TodoState } };
+  /** What waits to be sent, by its place in the order. */
+  pending: { key: number; value: Pending };
+  /** What was shown last. */
+  last: { key: 'name'; value: string };
+}
+
+export interface Read {
+  part: LocalPart | null;
+  todos: TodoState[];
+  pending: Pending[];
+  /** What waited and cannot be read, as text. */
+  aside: string[];
+}
+
+/** Where it is kept; where the browser refuses, all of it comes to nothing, which {@link Kept.keeping} says. */
+export interface Kept {
+  /** Whose to-dos were shown last. */
+  last(): Promise<string | null>;
+  read(name: string): Promise<Read>;
+  /** What waits, in order. */
+  pending(): Promise<Pending[]>;
+  wait(it: Pending): Promise<void>;
+  tried(id: string): Promise<void>;
+  settle(ids: readonly string[]): Promise<void>;
+  /** Keeps how a person’s to-dos stand: those that changed, or all. */
+  keep(
+    part: LocalPart,
+    changed: readonly TodoState[],
+    removed: readonly string[],
+    all: boolean,
+  ): Promise<void>;
+  /** Removes all of a person, and what waits of them where that is wanted. */
+  forget(name: string): Promise<void>;
+  /** Hears whether it is kept. */
+  onKeeping(heard: (keeping: Keeping) => void): void;
+}
+
+type Store = IDBPDatabase<Schema>;
+type Waiting = IDBPCursorWithValue<Schema, ['pending'], 'pending', unknown, 'readwrite'>;
+
+async function opened(name: string): Promise<Store> {
+  return openDB<Schema>(name, 1, {
+    upgrade(db) {
+      db.createObjectStore('people');
+      db.createObjectStore('todos');
+      db.createObjectStore('pending', { autoIncrement: true });
+      db.createObjectStore('last');
+    },
+  });
+}
+
+const isPending = (it: unknown): it is Pending => {
+  const { by, action } = (it ?? {}) as Partial<Pending>;
+  return typeof by === 'string' && typeof action?.id === 'string' && typeof action.at === 'string';
+};
+
+/** Where what waited was kept before, each under a key of its own: it is taken over. */
+const BEFORE = 'back-again waits ';
+
+function waitingBefore(): Pending[] {
+  return stored((storage) => {
+    const keys = Object.keys(storage).filter((key) => key.startsWith(BEFORE));
+    const all = keys.sort().map((key) => JSON.parse(storage.getItem(key)!) as Pending);
+    for (const key of keys) storage.removeItem(key);
+    // Whether the server had taken one of them is not known.
+    return all.filter(isPending).map((it) => ({ ...it, tried: true }));
+  }, []);
+}
+
+const ofPerson = (name: string) => IDBKeyRange.bound([name], [name, []]);
+
+export function makeKept(database = NAME): Kept {
+  let keeping: Keeping = 'kept';
+  let heard: (keeping: Keeping) => void = () => undefined;
+  const say = (now: Keeping) => {
+    if (now === keeping) return;
+    keeping = now;
+    heard(now);
+  };
+  let store: Promise<Store> | null = null;
+
+  /** Does something with the database; nothing comes of it where the browser refuses. */
+  async function tryTo<T>(work: (db: Store) => Promise<T>, otherwise: T): Promise<T> {
+    try {
+      store ??= opened(database);
+      const result = await work(await store);
+      say('kept');
+      return result;
+    } catch (error) {
+      const { name } = error as Error;
+      if (name === 'QuotaExceededError') say('full');
+      else {
+        say('nothing');
+        store = null;
+      }
+      return otherwise;
+    }
+  }
+
+  /** Goes through what waits, in one transaction: what others do with it comes before or after. */
+  const eachWaiting = (
+    work: (it: Partial<Pending>, cursor: Waiting) => Promise<unknown> | undefined,
+  ) =>
+    tryTo(async (db) => {
+      const transaction = db.transaction('pending', 'readwrite');
+      let cursor = await transaction.store.openCursor();
+      while (cursor) {
+        await work(cursor.value, cursor);
+        cursor = await cursor.continue();
+      }
+      await transaction.done;
+    }, undefined);
+
+  const add = (it: Pending) =>
+    tryTo(async (db) => {
+      const transaction = db.transaction('pending', 'readwrite', { durability: 'strict' });
+      await Promise.all([transaction.store.add(it), transaction.done]);
+    }, undefined);
+
+  const pending = () =>
+    tryTo<Pending[]>(async (db) => (await db.getAll('pending')).filter(isPending), []);
+
+  return {
+    last: () => tryTo(async (db) => (await db.get('last', 'name')) ?? null, null),
+    pending,
+    async read(name) {
+      const nothing: Read = { part: null, todos: [], pending: [], aside: [] };
+      const state = await tryTo(async (db) => {
+        const person = await db.get('people', name);
+        if (person?.form !== FORM) return null;
+        const all = await db.getAll('todos', ofPerson(name));
+        const { form: _form, ...part } = person;
+        return { part, todos: all.map((it) => it.state) };
+      }, null);
+      for (const it of waitingBefore()) await add(it);
+      const all = await tryTo<unknown[]>((db) => db.getAll('pending'), []);
+      return {
+        ...nothing,
+        ...state,
+        pending: all.filter(isPending),
+        aside: all.filter((it) => !isPending(it)).map((it) => JSON.stringify(it)),
+      };
+    },
+    wait: add,
+    tried: (id) =>
+      eachWaiting((it, cursor) =>
+        it.action?.id === id ? cursor.update({ ...cursor.value, tried: true }) : undefined,
+      ),
+    settle: (ids) =>
+      eachWaiting((it, cursor) =>
+        it.action && ids.includes(it.action.id) ? cursor.delete() : undefined,
+      ),
+    keep: (part, changed, removed, all) =>
+      tryTo(async (db) => {
+        const { name } = part;
+        if (name === null) return;
+        const transaction = db.transaction(['people', 'todos', 'last'], 'readwrite');
+        const states = transaction.objectStore('todos');
+        const work: Promise<unknown>[] = [];
+        if (all) work.push(states.delete(ofPerson(name)));
+        for (const state of changed) work.push(states.put({ by: name, state }, [name, state.id]));
+        for (const id of removed) work.push(states.delete([name, id]));
+        work.push(
+          transaction.objectStore('people').put({ ...part, form: FORM }, name),
+          transaction.objectStore('last').put(name, 'name'),
+          transaction.done,
+        );
+        await Promise.all(work);
+      }, undefined),
+    async forget(name) {
+      await eachWaiting((it, cursor) => (it.by === name ? cursor.delete() : undefined));
+      await tryTo(async (db) => {
+        const transaction = db.transaction(['people', 'todos', 'last'], 'readwrite');
+        await Promise.all([
+          transaction.objectStore('todos').delete(ofPerson(name)),
+          transaction.objectStore('people').delete(name),
+          transaction.objectStore('last').delete('name'),
+          transaction.done,
+        ]);
+      }, undefined);
+    },
+    onKeeping(listen) {
+      heard = listen;
+      if (keeping !== 'kept') heard(keeping);
+    },
+  };
+}

@@ -1,0 +1,177 @@
+import type { ActionAnswer, ChangesView, TodoState } from '@back-again/contract';
+import type { LocalDate, Settings } from '@back-again/core';
+import { createEntityAdapter, createSlice, type PayloadAction } from '@reduxjs/toolkit';
+import type { Undoable } from './overlay.ts';
+import type { Dated } from './play.ts';
+
+/** An action that waits to be sent, and whose it is. */
+export interface Pending {
+  by: string;
+  action: Dated;
+  /** It was sent, though no answer has come: the server may have taken it. */
+  tried?: boolean;
+}
+
+/** What became of an action that the server would not take. */
+export interface Refusal {
+  /** Of what: the title of the to-do, where that is known. */
+  title: string | null;
+  words: string;
+}
+
+/** Whether this device keeps what is shown: not without a database, or without room in it. */
+export type Keeping = 'kept' | 'nothing' | 'full';
+
+export const todos = createEntityAdapter<TodoState>();
+
+/** A person’s to-dos on this device: what the server last said, and what waits to be sent. */
+export interface Local {
+  /** Whose; null where nobody’s are here. */
+  name: string | null;
+  /** Up to which version of theirs all is here; 0 where nothing was heard yet. */
+  version: number;
+  /** The server’s time when it was last heard from. */
+  heardAt: string | null;
+  settings: Settings | null;
+  holidays: LocalDate[];
+  said: ReturnType<typeof todos.getInitialState>;
+  undoable: Undoable[];
+  pending: Pending[];
+  /** What waited and cannot be read any more. */
+  aside: string[];
+  refused: Refusal[];
+  keeping: Keeping;
+  /** Whether the last that was asked of the server found it. */
+  isConnected: boolean;
+  /** Whether what this device keeps was read. */
+  isRead: boolean;
+}
+
+export type LocalPart = Pick<
+  Local,
+  'name' | 'version' | 'heardAt' | 'settings' | 'holidays' | 'undoable'
+> & {
+  /** By how many milliseconds the server’s time was ahead of this device’s. */
+  aheadBy?: number | null;
+};
+
+const MOST_UNDOABLE = 40;
+
+const initialState = (): Local => ({
+  name: null,
+  version: 0,
+  heardAt: null,
+  settings: null,
+  holidays: [],
+  said: todos.getInitialState(),
+  undoable: [],
+  pending: [],
+  aside: [],
+  refused: [],
+  keeping: 'kept',
+  isConnected: true,
+  isRead: false,
+});
+
+export const local = createSlice({
+  name: 'local',
+  initialState,
+  reducers: {
+    /** What this device kept of a person. */
+    read(
+      state,
+      {
+        payload,
+      }: PayloadAction<{
+        part: LocalPart;
+        todos: TodoState[];
+        pending: Pending[];
+        aside: string[];
+        keeping: Keeping;
+      }>,
+    ) {
+      const { aheadBy: _ahead, ...part } = payload.part;
+      Object.assign(state, part);
+      todos.setAll(state.said, payload.todos);
+      state.pending = payload.pending;
+      state.aside = payload.aside;
+      state.keeping = payload.keeping;
+      state.isRead = true;
+    },
+    /** A page of what has changed. */
+    heard(state, { payload }: PayloadAction<ChangesView & { isFirst: boolean }>) {
+      if (payload.all && payload.isFirst) {
+        todos.removeAll(state.said);
+        state.undoable = [];
+      }
+      todos.upsertMany(state.said, payload.todos);
+      todos.removeMany(state.said, payload.removed);
+      if (payload.settings) state.settings = payload.settings;
+      if (payload.holidays) state.holidays = [...payload.holidays];
+      // Until all pages are here it is not known up to where all is.
+      if (payload.next === null) state.version = payload.version;
+      state.heardAt = payload.now;
+      state.isConnected = true;
+    },
+    waits(state, { payload }: PayloadAction<Pending>) {
+      if (!state.pending.some(({ action }) => action.id === payload.action.id))
+        state.pending.push(payload);
+    },
+    tried(state, { payload }: PayloadAction<string>) {
+      for (const it of state.pending) if (it.action.id === payload) it.tried = true;
+    },
+    /** It is not sent: it was taken back before that. */
+    dropped(state, { payload }: PayloadAction<string>) {
+      state.pending = state.pending.filter(({ action }) => action.id !== payload);
+    },
+    /** The server has done it. */
+    answered(state, { payload }: PayloadAction<ActionAnswer>) {
+      const { action, version } = payload;
+      const isNext = version === state.version + 1;
+      const touched = [...payload.todos.map(({ id }) => id), ...payload.removed];
+      if (isNext && action.do !== 'undo') {
+        const before = touched.map((todo) => ({
+          todo,
+          before: state.said.entities[todo] ?? null,
+          isGone: payload.removed.includes(todo),
+        }));
+        state.undoable.push({ action: action.id, version, todos: before });
+        state.undoable = state.undoable.slice(-MOST_UNDOABLE);
+      }
+      const fresh = payload.todos.filter(
+        ({ id, version: own }) => own >= (state.said.entities[id]?.version ?? 0),
+      );
+      todos.upsertMany(state.said, fresh);
+      todos.removeMany(state.said, payload.removed);
+      if (isNext) state.version = version;
+      state.pending = state.pending.filter((it) => it.action.id !== action.id);
+      state.heardAt = payload.now;
+      state.isConnected = true;
+    },
+    /** The server will never do it; what was to take it back falls away with it. */
+    refused(state, { payload }: PayloadAction<{ id: string; refusal: Refusal | null }>) {
+      state.pending = state.pending.filter(
+        ({ action }) =>
+          action.id !== payload.id && !(action.do === 'undo' && action.of === payload.id),
+      );
+      if (payload.refusal) state.refused.push(payload.refusal);
+      state.isConnected = true;
+    },
+    readRefusals(state) {
+      state.refused = [];
+      state.aside = [];
+    },
+    /** What waits is this, as another window has it. */
+    shared(state, { payload }: PayloadAction<Pending[]>) {
+      state.pending = payload;
+    },
+    connected(state, { payload }: PayloadAction<boolean>) {
+      state.isConnected = payload;
+    },
+    keeps(state, { payload }: PayloadAction<Keeping>) {
+      state.keeping = payload;
+    },
+    /** Nobody is signed in here. */
+    left: (state) => ({ ...initialState(), keeping: state.keeping, isRead: true }),
+  },
+});

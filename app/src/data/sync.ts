@@ -1,0 +1,300 @@
+import type { ActionAnswer, ChangesView, TodoState } from '@back-again/contract';
+import { newId } from './ids.ts';
+import { errorOf, type Ask, type Answered } from './ask.ts';
+import type { Kept } from './local/kept.ts';
+import { local, type Local, type LocalPart, type Pending } from './local/slice.ts';
+import { aheadBy, startTime } from './local/time.ts';
+
+/**
+ * Keeps what is here in step with the server: asks for what has changed, sends what waits, in order and
+ * each with its own id, so that it happens once. It knows nothing of screens.
+ */
+
+/** What a refusal of this very action is answered with; anything else may come right by itself. */
+const REFUSED: unknown[] = [400, 403, 404, 409, 413, 415, 422];
+const AGAIN = 3000;
+
+export interface Room {
+  getState(): { local: Local };
+  dispatch(action: { type: string }): unknown;
+}
+
+/** What windows of one browser tell each other. */
+export type Told =
+  | { kind: 'waits'; it: Pending }
+  | { kind: 'dropped'; id: string }
+  | { kind: 'answered'; answer: ActionAnswer; by: string }
+  | { kind: 'refused'; id: string; by: string }
+  | { kind: 'heard'; view: ChangesView & { isFirst: boolean }; by: string }
+  | { kind: 'left' };
+
+export interface Given {
+  store: Room;
+  kept: Kept;
+  ask: Ask;
+  /** Tells the other windows of this browser. */
+  tell?: (told: Told) => void;
+  /** Lets one window at a time do something. */
+  alone?: (work: () => Promise<void>) => Promise<void>;
+  /** The session has run out, or the server says that nobody is signed in. */
+  onNobody?: () => void;
+  /** To-dos changed that were not changed here. */
+  onChanges?: () => void;
+}
+
+export class Sync {
+  private readonly given: Required<Given>;
+  private turn: Promise<void> | null = null;
+  /** Whether what has changed is asked for in the next turn. */
+  private wanted = false;
+  /** The last version that was heard of. */
+  private known = 0;
+  /** What was taken back before it was sent, as far as is known here. */
+  private readonly dropped = new Set<string>();
+  private timer: ReturnType<typeof setInterval> | undefined;
+
+  constructor(given: Given) {
+    this.given = {
+      tell: () => undefined,
+      alone: (work) => work(),
+      onNobody: () => undefined,
+      onChanges: () => undefined,
+      ...given,
+    };
+  }
+
+  private get local(): Local {
+    return this.given.store.getState().local;
+  }
+
+  private do(action: { type: string }): void {
+    this.given.store.dispatch(action);
+  }
+
+  /** Reads what this device keeps of a person; of who was here last, where none is named. */
+  async read(name?: string): Promise<void> {
+    const { kept } = this.given;
+    let keeping = this.local.keeping;
+    kept.onKeeping((now) => {
+      keeping = now;
+      this.do(local.actions.keeps(now));
+    });
+    const who = name ?? (await kept.last());
+    if (who === null) {
+      this.do(local.actions.left());
+      this.do(local.actions.keeps(keeping));
+      return;
+    }
+    const { part, todos, pending, aside } = await kept.read(who);
+    const mine: LocalPart = part ?? {
+      name: who,
+      version: 0,
+      heardAt: null,
+      settings: null,
+      holidays: [],
+      undoable: [],
+    };
+    const { aheadBy: ahead } = mine;
+    if (typeof ahead === 'number') startTime(ahead);
+    this.do(local.actions.read({ part: mine, todos, pending, aside, keeping }));
+  }
+
+  /** Begins: what is here belongs to who is signed in. */
+  async begin(name: string): Promise<void> {
+    if (!this.local.isRead || this.local.name !== name) await this.read(name);
+    clearInterval(this.timer);
+    this.timer = setInterval(() => void this.send(), AGAIN);
+    await this.refresh();
+  }
+
+  end(): void {
+    clearInterval(this.timer);
+  }
+
+  /** Puts an action behind those that wait, and sends it. */
+  async add(it: Pending): Promise<void> {
+    this.do(local.actions.waits(it));
+    this.given.tell({ kind: 'waits', it });
+    await this.given.kept.wait(it);
+    await this.send();
+  }
+
+  /** Takes one away that was never sent. */
+  async drop(id: string): Promise<void> {
+    this.dropped.add(id);
+    this.do(local.actions.dropped(id));
+    this.given.tell({ kind: 'dropped', id });
+    await this.given.kept.settle([id]);
+  }
+
+  /** What is heard from another window. */
+  hear(told: Told): void {
+    if ('by' in told && told.by !== this.local.name) return;
+    switch (told.kind) {
+      case 'waits':
+        return this.do(local.actions.waits(told.it));
+      case 'dropped':
+        return this.do(local.actions.dropped(told.id));
+      case 'answered':
+        this.do(local.actions.answered(told.answer));
+        return this.takeBack(told.answer);
+      case 'refused':
+        return this.do(local.actions.refused({ id: told.id, refusal: null }));
+      case 'heard':
+        return this.do(local.actions.heard(told.view));
+      case 'left':
+        this.given.onNobody();
+    }
+  }
+
+  /** Another window was sending what was taken back here: that is sent behind it. */
+  private takeBack({ action, now }: ActionAnswer): void {
+    const { name } = this.local;
+    if (!this.dropped.delete(action.id) || name === null) return;
+    void this.add({ by: name, action: { do: 'undo', id: newId(), of: action.id, at: now } });
+  }
+
+  /** Something of this person has changed, and leads to a version. */
+  async news(version: number): Promise<void> {
+    this.known = Math.max(this.known, version);
+    // What is being sent leads there perhaps.
+    await this.turn;
+    if (this.local.version < this.known) await this.refresh();
+  }
+
+  /** Sends what waits, and asks for what has changed since what is here. */
+  refresh(): Promise<void> {
+    this.wanted = true;
+    return this.work();
+  }
+
+  /** Sends what waits. */
+  send(): Promise<void> {
+    return this.next() ? this.work() : Promise.resolve();
+  }
+
+  /**
+   * One window at a time sends, and asks after that: what the server has taken already is never shown
+   * as still to come.
+   */
+  private work(): Promise<void> {
+    this.turn ??= this.given
+      .alone(async () => {
+        do {
+          const isSent = await this.sendAll();
+          if (!this.wanted || !isSent) break;
+          this.wanted = false;
+          await this.fetchChanges();
+        } while (this.wanted || this.next());
+      })
+      .finally(() => {
+        this.turn = null;
+      });
+    return this.turn;
+  }
+
+  private async fetchChanges(): Promise<void> {
+    const { ask, tell } = this.given;
+    const { name, version: since } = this.local;
+    if (name === null) return;
+    let after: string | null = null;
+    do {
+      const rest: string = after === null ? '' : `&after=${after}`;
+      const answered: Answered = await ask({ url: `/changes?since=${since}${rest}` });
+      if ('error' in answered) return this.failed(answered.error);
+      if (this.local.name !== name) return;
+      const view: ChangesView & { isFirst: boolean } = {
+        ...(answered.data as ChangesView),
+        isFirst: after === null,
+      };
+      this.do(local.actions.heard(view));
+      tell({ kind: 'heard', view, by: name });
+      await this.keep(view.todos, view.removed, view.all && view.isFirst);
+      if (view.todos.length || view.removed.length) this.given.onChanges();
+      after = view.next;
+    } while (after !== null);
+  }
+
+  private failed({ status, data }: { status: unknown; data?: unknown }): void {
+    if (errorOf({ status, data }).code === 'session.none') this.given.onNobody();
+    else this.do(local.actions.connected(false));
+  }
+
+  private keep(
+    changed: readonly TodoState[],
+    removed: readonly string[],
+    all: boolean,
+  ): Promise<void> {
+    const { name, version, heardAt, settings, holidays, undoable } = this.local;
+    const part = { name, version, heardAt, settings, holidays, undoable, aheadBy: aheadBy() };
+    return this.given.kept.keep(part, changed, removed, all);
+  }
+
+  private next(): Pending | undefined {
+    const { pending, name } = this.local;
+    return pending.find(({ by }) => by === name);
+  }
+
+  /** Sends what waits of this person, one after another; gives whether none is left that may have been taken. */
+  private async sendAll(): Promise<boolean> {
+    const { ask, kept, tell } = this.given;
+    for (let it = this.next(); it; it = this.next()) {
+      const { action, by } = it;
+      this.do(local.actions.tried(action.id));
+      if (!it.tried) void kept.tried(action.id);
+      const answered = await ask({ url: '/actions', method: 'POST', body: action });
+      if ('data' in answered && isAnswer(answered.data)) {
+        const answer = answered.data;
+        const { version } = this.local;
+        this.do(local.actions.answered(answer));
+        tell({ kind: 'answered', answer, by });
+        await kept.settle([action.id]);
+        await this.keep(answer.todos, answer.removed, false);
+        if (answer.version > version + 1) this.wanted = true;
+        continue;
+      }
+      const { error } =
+        'error' in answered ? answered : { error: { status: 'PARSING_ERROR' as const } };
+      if (!REFUSED.includes(error.status) || !isOfServer(error.data)) {
+        this.failed(error);
+        return false;
+      }
+      await this.refuse(it, errorOf(error).message);
+      // It stands otherwise than it was shown here.
+      this.wanted = true;
+    }
+    return true;
+  }
+
+  private async refuse({ action, by }: Pending, words: string): Promise<void> {
+    const { kept, tell } = this.given;
+    const refusal = { title: this.titleOf(action), words };
+    const undos = this.local.pending
+      .filter((other) => other.action.do === 'undo' && other.action.of === action.id)
+      .map((other) => other.action.id);
+    this.do(local.actions.refused({ id: action.id, refusal }));
+    tell({ kind: 'refused', id: action.id, by });
+    await kept.settle([action.id, ...undos]);
+  }
+
+  private titleOf(action: Pending['action']): string | null {
+    if (action.do === 'create') return action.series.title;
+    const id = 'todo' in action ? action.todo : null;
+    return id === null ? null : (this.local.said.entities[id]?.progress.series.title ?? null);
+  }
+
+  /** Nobody is signed in here any more: nothing of them stays. */
+  async leave(): Promise<void> {
+    const { name } = this.local;
+    this.end();
+    this.do(local.actions.left());
+    if (name !== null) await this.given.kept.forget(name);
+    this.given.tell({ kind: 'left' });
+  }
+}
+
+const isAnswer = (data: unknown): data is ActionAnswer =>
+  typeof (data as Partial<ActionAnswer> | undefined)?.version === 'number';
+/** A page of something between is no word of the server. */
+const isOfServer = (data: unknown) =>
+  typeof (data as { error?: { code?: unknown } } | undefined)?.error?.code === 'string';

@@ -1,0 +1,119 @@
+import type { ActionAnswer, TodoState } from '@back-again/contract';
+import { advance, sinceYesterday, type Instant, type Planner } from '@back-again/core';
+import { configureStore } from '@reduxjs/toolkit';
+import { makeAsk, type Answered, type Ask } from '../app/src/data/ask.ts';
+import { makeKept, type Kept } from '../app/src/data/local/kept.ts';
+import type { Change } from '../app/src/data/local/overlay.ts';
+import { Looking } from '../app/src/data/local/shown.ts';
+import { local, type Local } from '../app/src/data/local/slice.ts';
+import type { Dated } from '../app/src/data/local/play.ts';
+import { Sync } from '../app/src/data/sync.ts';
+import type { Client } from '../server/src/testing/harness.ts';
+
+/** What a device does with a request: it goes through, or is lost on the way there or back. */
+export type Line = 'open' | 'none' | 'lost there' | 'lost back';
+
+/** What the app showed before an answer came, held against that answer. */
+export interface Compared {
+  action: Dated;
+  shown: readonly Change[];
+  answer: ActionAnswer | null;
+}
+
+/** The app of one person on one device, without its screens. */
+export class Device {
+  store = makeStore();
+  looking = new Looking();
+  sync: Sync;
+  line: () => Line = () => 'open';
+  readonly kept: Kept;
+  private readonly real: Ask;
+  private readonly name: string;
+  private readonly check: (device: Device, it: Compared) => void;
+
+  constructor(
+    client: Client,
+    name: string,
+    database: string,
+    check: (device: Device, it: Compared) => void = () => undefined,
+  ) {
+    this.name = name;
+    this.check = check;
+    this.real = makeAsk(client.base, () => ({ Origin: client.base, Cookie: client.cookies }));
+    this.kept = makeKept(database);
+    this.sync = this.makeSync();
+  }
+
+  get local(): Local {
+    return this.store.getState().local;
+  }
+
+  private makeSync(): Sync {
+    const ask: Ask = (asked) => this.ask(asked);
+    return new Sync({ store: this.store, kept: this.kept, ask });
+  }
+
+  /** Closes the app and opens it again: what it knows is what the device has kept. */
+  async reopen(): Promise<void> {
+    this.sync.end();
+    this.store = makeStore();
+    this.looking = new Looking();
+    this.sync = this.makeSync();
+    await this.begin();
+  }
+
+  async begin(): Promise<void> {
+    await this.sync.begin(this.name);
+    // The test says when something is tried again.
+    this.sync.end();
+  }
+
+  private async versionNow(): Promise<number> {
+    const answered = await this.real({ url: '/changes?since=999999999' });
+    return 'data' in answered ? (answered.data as { version: number }).version : -1;
+  }
+
+  private async ask(asked: Parameters<Ask>[0]): Promise<Answered> {
+    const line = this.line();
+    const lost: Answered = { error: { status: 'FETCH_ERROR' } };
+    if (line === 'none' || line === 'lost there') return lost;
+    if (asked.method !== 'POST') return line === 'lost back' ? lost : this.real(asked);
+    const action = asked.body as Dated;
+    const { local: before } = this.store.getState();
+    const overlay = this.looking.overlay(before);
+    const changes = overlay.changes.get(action.id) ?? [];
+    const answered = await this.real(asked);
+    const answer = 'data' in answered ? (answered.data as ActionAnswer) : null;
+    // Where someone else did something in between, or the server alone knows, nothing was said here.
+    const version = answer ? answer.version - 1 : await this.versionNow();
+    const isNext = version === before.version;
+    const first = before.pending[0]?.action.id === action.id;
+    if (isNext && first && (changes.length || !overlay.unknown.size) && line === 'open')
+      this.check(this, { action, shown: changes, answer });
+    return line === 'lost back' ? lost : answered;
+  }
+}
+
+function makeStore() {
+  return configureStore({
+    reducer: { local: local.reducer },
+    middleware: (defaults) => defaults({ immutableCheck: false, serializableCheck: false }),
+  });
+}
+
+/** A to-do at an instant, as text: all that decides what is shown of it. */
+export function asText(planner: Planner, state: TodoState, now: Instant): string {
+  const { through: _through, ...progress } = advance(planner, state.progress, now).progress;
+  const lately = sinceYesterday(state.lately, planner.clock, now)
+    .map(({ time, action, at }) => ({ time, action, at }))
+    .sort((a, b) => a.at - b.at || a.time.number - b.time.number);
+  const { id, made } = state;
+  return JSON.stringify(sorted({ id, made, progress, lately }));
+}
+
+function sorted(value: unknown): unknown {
+  if (Array.isArray(value)) return value.map(sorted);
+  if (typeof value !== 'object' || value === null) return value;
+  const entries = Object.entries(value).sort(([a], [b]) => (a < b ? -1 : 1));
+  return Object.fromEntries(entries.map(([key, it]) => [key, sorted(it)]));
+}

@@ -1,0 +1,172 @@
+import 'fake-indexeddb/auto';
+import { randomUUID } from 'node:crypto';
+import {
+  CoreError,
+  chance,
+  formatDay,
+  formatInstant,
+  parseInstant,
+  plannerOf,
+} from '@back-again/core';
+import { read } from '@back-again/core/reading';
+import { act, type Draft } from '../app/src/data/local/act.ts';
+import type { Running } from '../server/src/server.ts';
+import { Client, startTestServer } from '../server/src/testing/harness.ts';
+import { Device, asText, type Compared, type Line } from './device.ts';
+
+// What a device shows before the server has answered is what the server then says: over HTTP, from two
+// devices that lose their connection at random, and after all is sent both have what the server has.
+
+const BORN = '2027-06-01T10:00:00Z';
+const HOUR = 3600_000;
+const DAY = 24 * HOUR;
+const ACTIONS = Number(process.env.EQUAL ?? 600);
+const SENTENCES = [
+  'Check the bilge every day',
+  'Feed the hens every day at 8, 13 and 20',
+  'Check the ropes every Tuesday and Friday, each one is owed',
+  'Grease the stern gland 3 days after done, remind me the day before at 18:00',
+  'Look at the gauge 9 hours after done',
+  'Swim at the weir 3 times a week',
+  'Change the mite board 2 days after done, missed 1 day after it is due',
+  'Clean the panels every 2 days opens 3 days before',
+  'Weigh the hives on the last working day of each month, remind me at 9',
+  'Order wax tomorrow',
+  'Read the manual',
+];
+
+let server: Running;
+beforeAll(async () => {
+  server = await startTestServer(BORN);
+});
+afterAll(() => server.stop());
+
+type Below = ReturnType<typeof chance>;
+const one = <T>(below: Below, all: readonly T[]): T => all[below(all.length)]!;
+
+const planner = plannerOf({ zone: 'UTC', dayStart: '00:00', weekStart: 'MO' });
+
+/** Something that a person might do now, with what they see. */
+function anyDraft(below: Below, device: Device, now: number, did: readonly string[]): Draft {
+  const todos = device.looking.todos(device.local);
+  const day = (n: number) => formatDay(Math.floor(now / DAY) + n);
+  const sentence = one(below, SENTENCES);
+  const create: Draft = {
+    do: 'create',
+    todo: randomUUID(),
+    series: read(sentence, day(0)).series,
+  };
+  const state = todos.length ? one(below, todos) : null;
+  if (!state || (todos.length < 14 && below(12) === 0)) return create;
+  if (did.length && below(6) === 0) return { do: 'undo', of: one(below, did.slice(-25)) };
+  const todo = state.id;
+  const slots = [
+    ...state.progress.open.map(({ slot }) => slot),
+    ...state.lately.map(({ time }) => time.slot),
+    day(below(4)),
+  ];
+  const slot = below(4) ? { slot: one(below, slots) } : {};
+  const when = below(5) ? {} : { when: formatInstant(now - below(50) * HOUR) };
+  const kinds: Draft[] = [
+    { do: 'done', todo, ...slot, ...when },
+    { do: 'done', todo, ...slot },
+    { do: 'done', todo },
+    { do: 'skip', todo, ...slot },
+    { do: 'tally', todo, ...slot },
+    { do: 'move', todo, ...slot, plan: below(3) ? day(below(5)) : `${day(below(3))}T15:30` },
+    { do: 'move', todo, ...slot, due: day(below(5)) },
+    { do: 'part', todo, ...slot, part: below(100) },
+    { do: 'note', todo, ...slot, note: `Heavy ${below(9)}` },
+    { do: 'later', todo, ...slot, to: formatInstant(now + (1 + below(40)) * HOUR) },
+    { do: 'drop', todo, ...slot },
+    { do: 'pause', todos: [todo], to: below(2) ? day(below(4)) : null },
+    { do: 'resume', todos: [todo] },
+    { do: 'change', todo, ...slot, series: read(sentence, day(0)).series },
+    { do: 'change', todo, ...slot, series: { title: `Look at it ${below(99)}` } },
+    { do: 'end', todo, ...slot },
+    { do: 'reopen', todo },
+    ...(below(6) ? [] : ([{ do: 'remove', todo }] as Draft[])),
+    ...(below(9) ? [] : ([{ do: 'pause', to: day(below(3)) }, { do: 'resume' }] as Draft[])),
+    {
+      do: 'bring',
+      times: todos
+        .filter(() => below(3) === 0)
+        .flatMap(({ id, progress }) => progress.open.map((time) => ({ todo: id, slot: time.slot })))
+        .slice(0, 6),
+    },
+  ];
+  const draft = one(below, kinds);
+  return draft.do === 'bring' && !draft.times.length ? { do: 'done', todo } : draft;
+}
+
+test(`what is shown before the answer is what the answer says: ${ACTIONS} actions`, async () => {
+  const below = chance(Number(process.env.SEED ?? 7));
+  let now = parseInstant(BORN);
+  let compared = 0;
+  const differences: string[] = [];
+  const check = (_device: Device, { action, shown, answer }: Compared) => {
+    compared++;
+    if (!answer) {
+      // Nothing was shown of it: it is told that it could not be done.
+      if (shown.length)
+        differences.push(`${JSON.stringify(action)}: refused, though shown as done`);
+      return;
+    }
+    const said = new Map(answer.todos.map((state) => [state.id, asText(planner, state, now)]));
+    for (const id of answer.removed) said.set(id, 'removed');
+    for (const { todo, after } of shown) {
+      const mine = after ? asText(planner, after, now) : 'removed';
+      if (said.get(todo) !== mine)
+        differences.push(`${JSON.stringify(action)}\nshown ${mine}\nsaid  ${said.get(todo)}`);
+    }
+  };
+  const client = await new Client(server.url).register();
+  const run = randomUUID();
+  const devices = [0, 1].map((n) => new Device(client, run, `${run} ${n}`, check));
+  for (const device of devices) await device.begin();
+  const did = devices.map((): string[] => []);
+  const lines: Line[] = ['open', 'open'];
+  let refused = 0;
+  let unknown = 0;
+  for (let i = 0; i < ACTIONS; i++) {
+    now += below(5) ? below(40) * 60_000 : below(40) * HOUR;
+    server.now.set(now);
+    const n = below(2);
+    const device = devices[n]!;
+    if (below(7) === 0) lines[n] = one(below, ['open', 'open', 'none']);
+    device.line = () =>
+      lines[n] === 'open' && below(12) === 0 ? one(below, ['lost there', 'lost back']) : lines[n]!;
+    if (below(60) === 0) await device.reopen();
+    if (below(9) === 0) await device.sync.refresh();
+    const draft = anyDraft(below, device, now, did[n]!);
+    try {
+      const acted = act(device, draft, now);
+      if (acted.isUnknown) unknown++;
+      if (draft.do !== 'undo') did[n]!.push(acted.id);
+    } catch (error) {
+      if (!(error instanceof CoreError)) throw error;
+      refused++;
+    }
+    await device.sync.send();
+    expect(differences).toEqual([]);
+  }
+  for (const device of devices) {
+    device.line = () => 'open';
+    for (let tries = 0; device.local.pending.length && tries < 3; tries++)
+      await device.sync.refresh();
+  }
+  for (const device of devices) await device.sync.refresh();
+  const all = await client.changes();
+  const wanted = all.todos.map((state) => asText(planner, state, now)).sort();
+  for (const device of devices) {
+    expect(device.local.pending).toEqual([]);
+    const shown = device.looking.todos(device.local).map((state) => asText(planner, state, now));
+    expect(shown.sort()).toEqual(wanted);
+    expect(device.local.version).toBe(all.version);
+  }
+  process.stdout.write(
+    `${ACTIONS} actions, ${compared} held against their answers, ${unknown} left to the server, ` +
+      `${refused} refused here, ${differences.length} differences\n`,
+  );
+  expect(compared).toBeGreaterThan(ACTIONS / 4);
+}, 7_200_000);

@@ -1,0 +1,111 @@
+import connectSessionSequelize from 'connect-session-sequelize';
+import session from 'express-session';
+import { DataTypes, Op, QueryTypes, type Model, type ModelStatic } from 'sequelize';
+import type { Database } from '../db/database.ts';
+import type { UserRow } from '../db/models.ts';
+import { userById } from './users.ts';
+
+interface SessionRow {
+  sid: string;
+  userId: string | null;
+  data: string;
+  expires: Date;
+}
+type Rows = ModelStatic<Model<SessionRow, Partial<SessionRow>> & SessionRow>;
+type Got = (error: unknown, session?: session.SessionData | null) => void;
+
+/** Where sessions are kept. One that has expired is none, whenever it is swept away. */
+export interface Sessions {
+  store: session.Store;
+  /** Whose session it is, as they were when it was read; null where they are no more. */
+  userOf(sid: string, id: string): Promise<UserRow | null>;
+  /** Those of these sessions that are still there. */
+  alive(ids: readonly string[]): Promise<Set<string>>;
+  stop(): void;
+}
+
+const DAY = 86_400_000;
+/** So many sessions are remembered from one moment to the next. */
+const MOST_READ = 1000;
+
+interface Found {
+  data: string;
+  expires: Date;
+  user: UserRow | null;
+}
+
+/** A session that has not expired, with its person: in one statement, as each request needs it. */
+async function withUser(db: Database, sid: string): Promise<Found | null> {
+  const [row] = await db.sequelize.query<Partial<UserRow> & { data: string; expires: Date }>(
+    `SELECT s.data AS data, s.expires AS expires, u.* FROM sessions s LEFT JOIN users u ON u.id = s.userId
+      WHERE s.sid = :sid AND s.expires > :now`,
+    { replacements: { sid, now: new Date() }, type: QueryTypes.SELECT },
+  );
+  if (!row) return null;
+  const { data, expires, ...user } = row;
+  return { data, expires, user: user.id ? db.users.build(user, { raw: true }).get() : null };
+}
+
+export function makeSessions(db: Database, lasts: number): Sessions {
+  const SequelizeStore = connectSessionSequelize(session.Store);
+  const rows = db.sequelize.define(
+    'sessions',
+    {
+      sid: { type: DataTypes.STRING(64), primaryKey: true },
+      userId: DataTypes.CHAR(36),
+      expires: DataTypes.DATE,
+      data: DataTypes.TEXT,
+      createdAt: DataTypes.DATE,
+      updatedAt: DataTypes.DATE,
+    },
+    { timestamps: true },
+  ) as unknown as Rows;
+  const valid = (sid: string | readonly string[]) => ({
+    where: { sid: sid as string, expires: { [Op.gt]: new Date() } },
+  });
+  /** What was read last of each session. */
+  const read = new Map<string, Found>();
+  class Store extends SequelizeStore {
+    override get(sid: string, done: Got): void {
+      withUser(db, sid).then(
+        (found) => {
+          if (found) read.set(sid, found);
+          else read.delete(sid);
+          if (read.size > MOST_READ) read.delete(read.keys().next().value!);
+          done(null, found && (JSON.parse(found.data) as session.SessionData));
+        },
+        (error: unknown) => done(error),
+      );
+    }
+  }
+  const store = new Store({
+    db: db.sequelize,
+    table: 'sessions',
+    expiration: lasts,
+    extendDefaultFields: (fields: object, data: session.SessionData) => ({
+      ...fields,
+      userId: data.userId ?? null,
+    }),
+  });
+  const { touch } = store;
+  // That it goes on is written down once a day.
+  store.touch = (sid: string, data: session.SessionData, done?: (error?: unknown) => void) => {
+    const { expires } = data.cookie;
+    const found = read.get(sid);
+    const isNew = expires && found && new Date(expires).getTime() - found.expires.getTime() < DAY;
+    if (isNew) done?.();
+    else touch.call(store, sid, data, done);
+  };
+  return {
+    store,
+    async userOf(sid, id) {
+      const { user = null } = read.get(sid) ?? {};
+      return user?.id === id ? user : userById(db, id);
+    },
+    async alive(ids) {
+      const found = await rows.findAll({ attributes: ['sid'], ...valid(ids) });
+      return new Set(found.map(({ sid }) => sid));
+    },
+    stop: () => store.stopExpiringSessions(),
+  };
+}

@@ -1,0 +1,27 @@
+import { QueryTypes, type Sequelize } from 'sequelize';
+import { SequelizeStorage, Umzug } from 'umzug';
+import { first } from './migrations/0001-first.ts';
+import { speakingUp } from './migrations/0002-speaking-up.ts';
+import { itHolds } from './migrations/0003-it-holds.ts';
+import { bothSides } from './migrations/0004-both-sides.ts';
+
+/** Brings the tables to the state that this version needs; gives the names of the steps it took. */
+export async function migrate(sequelize: Sequelize): Promise<string[]> {
+  const umzug = new Umzug({
+    migrations: [first, speakingUp, itHolds, bothSides],
+    context: sequelize,
+    storage: new SequelizeStorage({ sequelize, tableName: 'migrations' }),
+    logger: undefined,
+  });
+  // One server at a time: the lock belongs to the transaction's connection and ends with it.
+  return sequelize.transaction(async (transaction) => {
+    const query = (sql: string) => sequelize.query(sql, { type: QueryTypes.SELECT, transaction });
+    await query("SELECT GET_LOCK('back-again-migrate', 60)");
+    try {
+      const done = await umzug.up();
+      return done.map(({ name }) => name);
+    } finally {
+      await query("SELECT RELEASE_LOCK('back-again-migrate')");
+    }
+  });
+}

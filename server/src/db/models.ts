@@ -1,0 +1,292 @@
+import { DataTypes, type Model, type ModelStatic, type Sequelize } from 'sequelize';
+import type { MessageChannel, MessageState, OverviewContent, StandIn } from '@back-again/contract';
+import type { Deed, Ended, Occurrence, Progress, Series, Settings, Status } from '@back-again/core';
+
+/** A table's rows as plain objects with these columns. */
+type Rows<T extends object> = ModelStatic<Model<T, Partial<T>> & T>;
+
+export interface UserRow {
+  id: string;
+  name: string;
+  passwordHash: string;
+  settings: Settings;
+  createdAt: Date;
+  /** When the next morning overview is said; null where the person wants none. */
+  overviewAt: Date | null;
+  /** The number of the last notice that the person has seen. */
+  seenThrough: number;
+  /** Grows by one with each change of something of the person: it puts their changes in one order. */
+  version: number;
+  /** The version with which their settings last changed. */
+  settingsVersion: number;
+  /** How the stand-in for e-mail and text messages behaves; null: it works. */
+  standIn: StandIn | null;
+}
+
+export interface SeriesRow {
+  id: string;
+  userId: string;
+  /** The definition with which it was made; the one in force is in `progress`. */
+  definition: Series;
+  progress: Progress;
+  /** When there is next something to say of it; null for never, or where it was removed. */
+  speaksAt: Date | null;
+  /** When it next changes by itself; null when it never will. */
+  changesAt: Date | null;
+  /** The due date of the next time that has not opened. */
+  nextDue: string | null;
+  ended: boolean;
+  createdAt: Date;
+  removedAt: Date | null;
+  /** The place of its last step. */
+  steps: number;
+  /** The version with which it last changed. */
+  version: number;
+  /** What the person ended of it since yesterday. */
+  lately: Ended[] | null;
+}
+
+export interface OccurrenceRow {
+  seriesId: string;
+  number: number;
+  userId: string;
+  slot: string;
+  due: string | null;
+  plan: string | null;
+  planAt: string | null;
+  planBy: Occurrence['planBy'];
+  moved: boolean;
+  status: Status;
+  openedAt: Date | null;
+  closedAt: Date | null;
+  rolled: number;
+  part: number | null;
+  tally: number | null;
+  note: string | null;
+  /** The version with which it last changed; 0 where that came with time. */
+  version: number;
+}
+
+/** What a client sent, once for each of its ids. */
+export interface ActionRow {
+  seq: number;
+  userId: string;
+  id: string;
+  do: string;
+  /** When it arrived. */
+  at: Date;
+  /** When the person did it. */
+  doneAt: Date;
+  /** For an undo: the action that it took back. */
+  undoes: string | null;
+  undone: boolean;
+  version: number;
+}
+
+/** What one action did to one to-do. */
+export interface StepRow {
+  seq: number;
+  actionSeq: number;
+  userId: string;
+  seriesId: string;
+  kind: 'create' | 'remove' | 'deed';
+  /** Its place in the order of the to-do’s steps, from 1: one that was entered earlier puts the later ones back. */
+  place: number;
+  /** The moment at which it counts. */
+  at: Date;
+  deed: Deed | null;
+  /** The time it was done to. */
+  number: number | null;
+  before: Progress | null;
+  touched: Occurrence | null;
+  undone: boolean;
+}
+
+/** What was said to a person: a reminder of a time, or a morning overview. */
+export interface NoticeRow {
+  /** A running number. */
+  seq: number;
+  id: string;
+  userId: string;
+  /** Null for an overview. */
+  seriesId: string | null;
+  /** What makes it the same one: it is said once. */
+  mark: string;
+  slot: string | null;
+  /** The running number of its time; null where that had not opened. */
+  number: number | null;
+  due: string | null;
+  /** The moment that it is of. */
+  at: Date;
+  saidAt: Date;
+  /** Whether the browser says it too. */
+  browser: boolean;
+  overview: OverviewContent | null;
+}
+
+/** What is sent for a notice in one way. */
+export interface MessageRow {
+  id: string;
+  noticeId: string;
+  userId: string;
+  channel: MessageChannel;
+  subject: string;
+  text: string;
+  state: MessageState;
+  tries: number;
+  /** While it waits: when it is tried next. */
+  nextTryAt: Date | null;
+  decidedAt: Date;
+  settledAt: Date | null;
+  /** Why the last try failed, or why it was not sent. */
+  why: string | null;
+}
+
+/** What has come, or will come, to the person’s mailbox or telephone. */
+export interface ArrivalRow {
+  messageId: string;
+  userId: string;
+  channel: MessageChannel;
+  address: string;
+  subject: string;
+  text: string;
+  arrivesAt: Date;
+  /** How often it was handed over: all but the first were recognised by its id. */
+  copies: number;
+}
+
+export interface Models {
+  users: Rows<UserRow>;
+  series: Rows<SeriesRow>;
+  occurrences: Rows<OccurrenceRow>;
+  actions: Rows<ActionRow>;
+  steps: Rows<StepRow>;
+  notices: Rows<NoticeRow>;
+  messages: Rows<MessageRow>;
+  arrivals: Rows<ArrivalRow>;
+}
+
+const instant = DataTypes.DATE(3);
+const uuid = DataTypes.CHAR(36);
+
+export function defineModels(sequelize: Sequelize): Models {
+  const users = sequelize.define('users', {
+    id: { type: uuid, primaryKey: true },
+    name: DataTypes.STRING(254),
+    passwordHash: DataTypes.STRING(255),
+    settings: DataTypes.JSON,
+    createdAt: instant,
+    overviewAt: instant,
+    seenThrough: { type: DataTypes.BIGINT, defaultValue: 0 },
+    version: { type: DataTypes.BIGINT, defaultValue: 1 },
+    settingsVersion: { type: DataTypes.BIGINT, defaultValue: 1 },
+    standIn: DataTypes.JSON,
+  });
+  const series = sequelize.define('series', {
+    id: { type: uuid, primaryKey: true },
+    userId: { type: uuid, primaryKey: true },
+    definition: DataTypes.JSON,
+    progress: DataTypes.JSON,
+    speaksAt: instant,
+    changesAt: instant,
+    nextDue: DataTypes.STRING(16),
+    ended: DataTypes.BOOLEAN,
+    createdAt: instant,
+    removedAt: instant,
+    steps: { type: DataTypes.INTEGER, defaultValue: 0 },
+    version: { type: DataTypes.BIGINT, defaultValue: 1 },
+    lately: DataTypes.JSON,
+  });
+  const occurrences = sequelize.define('occurrences', {
+    seriesId: { type: uuid, primaryKey: true },
+    number: { type: DataTypes.INTEGER, primaryKey: true },
+    userId: { type: uuid, primaryKey: true },
+    slot: DataTypes.STRING(16),
+    due: DataTypes.STRING(16),
+    plan: DataTypes.STRING(10),
+    planAt: DataTypes.STRING(16),
+    planBy: DataTypes.STRING(6),
+    moved: DataTypes.BOOLEAN,
+    status: DataTypes.STRING(7),
+    openedAt: instant,
+    closedAt: instant,
+    rolled: DataTypes.INTEGER,
+    part: DataTypes.INTEGER,
+    tally: DataTypes.INTEGER,
+    note: DataTypes.TEXT,
+    version: { type: DataTypes.BIGINT, defaultValue: 0 },
+  });
+  const actions = sequelize.define('actions', {
+    seq: { type: DataTypes.BIGINT, primaryKey: true, autoIncrement: true },
+    userId: uuid,
+    id: uuid,
+    do: DataTypes.STRING(10),
+    at: instant,
+    doneAt: instant,
+    undoes: uuid,
+    undone: DataTypes.BOOLEAN,
+    version: { type: DataTypes.BIGINT, defaultValue: 1 },
+  });
+  const steps = sequelize.define('steps', {
+    seq: { type: DataTypes.BIGINT, primaryKey: true, autoIncrement: true },
+    actionSeq: DataTypes.BIGINT,
+    userId: uuid,
+    seriesId: uuid,
+    kind: DataTypes.STRING(10),
+    place: DataTypes.INTEGER,
+    at: instant,
+    deed: DataTypes.JSON,
+    number: DataTypes.INTEGER,
+    before: DataTypes.JSON,
+    touched: DataTypes.JSON,
+    undone: DataTypes.BOOLEAN,
+  });
+  const notices = sequelize.define('notices', {
+    seq: { type: DataTypes.BIGINT, primaryKey: true, autoIncrement: true },
+    id: uuid,
+    userId: uuid,
+    seriesId: uuid,
+    mark: DataTypes.STRING(190),
+    slot: DataTypes.STRING(16),
+    number: DataTypes.INTEGER,
+    due: DataTypes.STRING(16),
+    at: instant,
+    saidAt: instant,
+    browser: DataTypes.BOOLEAN,
+    overview: DataTypes.JSON,
+  });
+  const messages = sequelize.define('messages', {
+    id: { type: uuid, primaryKey: true },
+    noticeId: uuid,
+    userId: uuid,
+    channel: DataTypes.STRING(7),
+    subject: DataTypes.STRING(255),
+    text: DataTypes.TEXT,
+    state: DataTypes.STRING(8),
+    tries: DataTypes.INTEGER,
+    nextTryAt: instant,
+    decidedAt: instant,
+    settledAt: instant,
+    why: DataTypes.STRING(255),
+  });
+  const arrivals = sequelize.define('arrivals', {
+    messageId: { type: uuid, primaryKey: true },
+    userId: uuid,
+    channel: DataTypes.STRING(7),
+    address: DataTypes.STRING(254),
+    subject: DataTypes.STRING(255),
+    text: DataTypes.TEXT,
+    arrivesAt: instant,
+    copies: DataTypes.INTEGER,
+  });
+  return {
+    users,
+    series,
+    occurrences,
+    actions,
+    steps,
+    notices,
+    messages,
+    arrivals,
+  } as unknown as Models;
+}

@@ -1,0 +1,201 @@
+import { UniqueConstraintError, type Transaction } from 'sequelize';
+import {
+  CoreError,
+  clockOf,
+  formatDay,
+  formatInstant,
+  parseInstant,
+  type Instant,
+} from '@back-again/core';
+import type { Action, ActionAnswer } from '@back-again/contract';
+import type { Database } from '../db/database.ts';
+import type { ActionRow } from '../db/models.ts';
+import { catchUpAll, isFarBehind } from './catchUp.ts';
+import { bring, create, doOne, doToSeveral, remove } from './deeds.ts';
+import { lock } from './lock.ts';
+import { findSeries, stateOf, todoOf, type Todo } from './todo.ts';
+import { takeBack, touchedBy } from './undo.ts';
+import type { Person, Work } from './work.ts';
+import { Writing } from './write.ts';
+
+/**
+ * The one way through for every change: holds the person and what it concerns, lets that catch up, asks
+ * the core what follows, and writes that with the action in one transaction. The same `id` twice changes
+ * nothing and is answered with how things stand.
+ * @throws CoreError for what cannot be done; then nothing has changed.
+ */
+export async function act(
+  db: Database,
+  person: Person,
+  now: () => Instant,
+  action: Action,
+): Promise<ActionAnswer> {
+  const at = givenMoment(action, now());
+  try {
+    for (;;) {
+      const behind = await once(db, person, now, at, action);
+      if (!Array.isArray(behind)) return behind;
+      // What lies far back is worked out before: so it is kept whatever happens.
+      await catchUpAll(db, person.userId, person.settings, at ?? now(), behind);
+    }
+  } catch (error) {
+    // One that was done before may find nothing any more to be done to.
+    const mayBeAgain = error instanceof UniqueConstraintError || error instanceof CoreError;
+    const before = mayBeAgain ? await actionOf(db, person, action.id) : null;
+    if (!before) throw error;
+    return again(db, person, now(), action, before);
+  }
+}
+
+/** Does it, or gives the to-dos that are so far behind that they are worked out before. */
+async function once(
+  db: Database,
+  person: Person,
+  now: () => Instant,
+  at: Instant | null,
+  action: Action,
+): Promise<ActionAnswer | string[]> {
+  const { userId } = person;
+  return db.transaction(async (transaction) => {
+    const undone = action.do === 'undo' ? await undoneBy(db, person, action.of, transaction) : null;
+    const ids = undone?.ids ?? idsOf(action);
+    const isNew = action.do === 'create';
+    const held = await lock(db, userId, ids, transaction, {
+      withRemoved: undone !== null || isNew,
+      mayBeMissing: isNew,
+    });
+    const { settings, todos } = held;
+    const behind = todos.filter((todo) => isFarBehind(todo, at ?? now()));
+    if (behind.length) return behind.map(({ row }) => row.id);
+    const version = held.version + 1;
+    const row = await db.actions.create(
+      {
+        userId,
+        id: action.id,
+        do: action.do,
+        at: new Date(now()),
+        doneAt: new Date(at ?? now()),
+        undoes: action.do === 'undo' ? action.of : null,
+        undone: false,
+        version,
+      },
+      { transaction },
+    );
+    const writing = new Writing(db, transaction, version);
+    const about = { id: action.id, actionSeq: row.seq, version };
+    const work: Work = { userId, settings, now, at, db, transaction, writing, ...about };
+    const changed = undone
+      ? await takeBack(work, undone.action, todos)
+      : await perform(work, action as Exclude<Action, { do: 'undo' }>, todos);
+    await writing.finish(userId);
+    return answer(work, now(), row, changed);
+  });
+}
+
+/** The to-dos that an action is about. */
+function idsOf(action: Action): readonly string[] | 'all' {
+  if (action.do === 'create') return [action.todo];
+  if ('todo' in action) return [action.todo];
+  if ('times' in action) return action.times.map(({ todo }) => todo);
+  return (action.do === 'undo' ? [] : action.todos) ?? 'all';
+}
+
+/**
+ * The action that an undo takes back, with the to-dos that it changed.
+ * @throws CoreError `action.none`, `undo.undo`
+ */
+async function undoneBy(db: Database, person: Person, of: string, transaction: Transaction) {
+  const action = await actionOf(db, person, of, transaction);
+  if (!action) throw new CoreError('action.none', 'of', 'There is no such action.');
+  if (action.do === 'undo')
+    throw new CoreError('undo.undo', 'of', 'An undo cannot be undone: do it again instead.');
+  return { action, ids: await touchedBy(db, person, action, transaction) };
+}
+
+const LONGEST_AGO = 60 * 86_400_000;
+
+/**
+ * The moment at which a person did it, where that lies before now: one that lies ahead counts as now.
+ * @throws CoreError `at.old`
+ */
+function givenMoment({ at }: Action, now: Instant): Instant | null {
+  const given = at === undefined ? now : parseInstant(at, 'at');
+  if (given < now - LONGEST_AGO)
+    throw new CoreError(
+      'at.old',
+      'at',
+      'That was done more than 60 days ago: enter it by its date.',
+    );
+  return given < now ? given : null;
+}
+
+function actionOf(
+  db: Database,
+  { userId }: Person,
+  id: string,
+  transaction?: Transaction,
+): Promise<ActionRow | null> {
+  return db.actions.findOne({
+    where: { userId, id },
+    ...(transaction ? { transaction } : {}),
+  });
+}
+
+/** The answer to an action that was done before: how things stand now. */
+async function again(
+  db: Database,
+  person: Person,
+  now: Instant,
+  action: Action,
+  before: ActionRow,
+): Promise<ActionAnswer> {
+  const of = before.undoes === null ? before : await actionOf(db, person, before.undoes);
+  const touched = new Set(await touchedBy(db, person, of ?? before));
+  if (before.do !== action.do || !isSame(action, before, touched))
+    throw new CoreError('action.id', 'id', 'That id was used for another action.');
+  const rows = await findSeries(db, person.userId, { id: [...touched] });
+  const todos = rows.map((row) => todoOf(row, person.settings));
+  return answer({ ...person, version: before.version }, now, before, todos);
+}
+
+/** Whether an action is the one that had its id before: the same to-do, or the same that it took back. */
+function isSame(action: Action, before: ActionRow, touched: ReadonlySet<string>): boolean {
+  if (action.do === 'undo') return before.undoes === action.of;
+  if ('todo' in action) return touched.has(action.todo);
+  if ('times' in action) return action.times.every(({ todo }) => touched.has(todo));
+  // Of several those that it makes no difference to are not touched.
+  return !action.todos || [...touched].every((id) => action.todos!.includes(id));
+}
+
+function answer(
+  { settings, version }: Person & { version: number },
+  now: Instant,
+  action: ActionRow,
+  todos: readonly Todo[],
+): ActionAnswer {
+  const isThere = ({ row }: Todo) => row.removedAt === null;
+  return {
+    version,
+    now: formatInstant(now),
+    today: formatDay(clockOf(settings).dayAt(now)),
+    action: { id: action.id, do: action.do as Action['do'] },
+    todos: todos.filter(isThere).map((todo) => stateOf(todo, now)),
+    removed: todos.filter((todo) => !isThere(todo)).map(({ row }) => row.id),
+  };
+}
+
+function perform(work: Work, action: Exclude<Action, { do: 'undo' }>, todos: Todo[]) {
+  switch (action.do) {
+    case 'create':
+      return create(work, action, todos);
+    case 'pause':
+    case 'resume':
+      return doToSeveral(work, action, todos);
+    case 'bring':
+      return bring(work, action, todos);
+    case 'remove':
+      return remove(work, todos[0]!);
+    default:
+      return doOne(work, action, todos[0]!);
+  }
+}

@@ -1,0 +1,78 @@
+import { CoreError, numberOf, type Deed, type Instant } from '@back-again/core';
+import { compute } from '../compute/compute.ts';
+import type { Followed } from '../compute/tasks.ts';
+import { catchUp } from './catchUp.ts';
+import { logBefore, placed, stepRow, tailFrom, type Placed } from './steps.ts';
+import { endedLately } from './lately.ts';
+import { keptOf, type Todo } from './todo.ts';
+import { momentOf, type Work } from './work.ts';
+import type { StepRow } from '../db/models.ts';
+
+export const NO_TIME = () =>
+  new CoreError(
+    'time.none',
+    'slot',
+    'There is no such time any more: it was done, skipped or moved meanwhile.',
+  );
+
+export const bornOf = ({ row }: Todo) => ({ series: row.definition, at: row.createdAt.getTime() });
+
+/**
+ * Enters a deed at a moment that has passed; gives whether it found something to be done to.
+ * @param may whether finding nothing is no error
+ * @param isSaid whether the person said that moment: then the time that was open at it is meant (R7),
+ * and the one that was pointed at, where none was
+ */
+export async function doEarlier(
+  work: Work,
+  todo: Todo,
+  deed: Deed,
+  at: Instant,
+  { may = false, isSaid = false } = {},
+): Promise<boolean> {
+  // What there is to say up to now is said as it stands.
+  await catchUp(work, [todo], work.now());
+  // What was done to it just now is in the log, too.
+  await work.writing.flush();
+  const now = momentOf(work, todo);
+  const log = await logBefore(work, todo, at);
+  const step = { key: work.id, at, deed };
+  const thenOpen = { ...step, deed: { do: 'done' } as const };
+  const steps = isSaid ? [thenOpen, step] : [step];
+  const tail = await tailFrom(work, todo, log, steps);
+  const born = bornOf(todo);
+  const followed = await compute('takeEarlier', { todo: keptOf(todo), born, tail, steps, now });
+  const lost = followed.outcome.lost.includes(step.key);
+  if (lost && may) return false;
+  if (lost) throw NO_TIME();
+  await rewrite(work, todo, log, followed);
+  return true;
+}
+
+/** Writes what followed from going through a log again: each step has its new state and place. */
+export async function rewrite(
+  work: Work,
+  todo: Todo,
+  log: Placed,
+  followed: Followed,
+): Promise<void> {
+  const { db, transaction, writing } = work;
+  let { place } = log;
+  const rows: StepRow[] = [];
+  for (const entry of followed.outcome.entries) {
+    const { step, before, touched } = entry;
+    const now = { before, touched, number: numberOf(entry), place: place++ };
+    const row = log.rows.get(step.key);
+    if (row) rows.push({ ...row, ...now });
+    else
+      writing.step({
+        ...stepRow(work, todo, { kind: 'deed', at: step.at, deed: step.deed }),
+        ...now,
+      });
+  }
+  todo.row.steps = Math.max(todo.row.steps, place - 1);
+  writing.follow(todo, followed);
+  await placed(db, rows, transaction);
+  await writing.flush();
+  await endedLately(work, [todo]);
+}

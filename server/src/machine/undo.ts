@@ -1,0 +1,88 @@
+import type { Transaction } from 'sequelize';
+import { CoreError } from '@back-again/core';
+import { compute } from '../compute/compute.ts';
+import type { Database } from '../db/database.ts';
+import type { ActionRow, StepRow } from '../db/models.ts';
+import { catchUpMany } from './catchUp.ts';
+import { setRemoved } from './deeds.ts';
+import { bornOf, rewrite } from './earlier.ts';
+import { endedLately } from './lately.ts';
+import { lastPlaces, logBefore, tailFrom, type Placed } from './steps.ts';
+import { keptOf, type Todo } from './todo.ts';
+import { momentOf, type Person, type Work } from './work.ts';
+
+/** The ids of the to-dos that an action changed. */
+export async function touchedBy(
+  db: Database,
+  { userId }: Pick<Person, 'userId'>,
+  { seq }: Pick<ActionRow, 'seq'>,
+  transaction?: Transaction,
+): Promise<string[]> {
+  const steps = await db.steps.findAll({
+    attributes: ['seriesId'],
+    where: { userId, actionSeq: seq },
+    ...(transaction ? { transaction } : {}),
+  });
+  return [...new Set(steps.map((step) => step.seriesId))];
+}
+
+/** Takes an action back (R14), on every to-do that it changed; they are held. */
+export async function takeBack(work: Work, action: ActionRow, todos: Todo[]): Promise<Todo[]> {
+  const { db, userId, transaction, writing } = work;
+  const mine = { userId, actionSeq: action.seq, undone: false };
+  await catchUpMany(work, todos, work.now());
+  const byId = new Map(todos.map((todo) => [todo.row.id, todo]));
+  // Read once their to-dos are held: until then another action may still give them new places.
+  const steps = await db.steps.findAll({ where: mine, order: [['place', 'DESC']], transaction });
+  const last = await lastPlaces(
+    work,
+    todos.map(({ row }) => row.id),
+  );
+  const isLast = ({ place, seriesId }: StepRow) =>
+    place === last.get(seriesId) && steps.filter((it) => it.seriesId === seriesId).length === 1;
+  const changed = new Set<Todo>();
+  for (const step of steps) {
+    const todo = byId.get(step.seriesId)!;
+    if (step.kind === 'create') await uncreate(work, todo);
+    else if (step.kind === 'remove') await setRemoved(work, todo, null);
+    else if (isLast(step) && !isBeforeMade(step, todo)) {
+      // Nothing was done after it: what follows is written together with the others.
+      const log = { rows: new Map([[String(step.seq), step]]), place: step.place, isAll: false };
+      writing.follow(todo, await undone(work, todo, log));
+      changed.add(todo);
+    } else {
+      await writing.flush();
+      const log = await logBefore(work, todo, step);
+      await rewrite(work, todo, log, await undone(work, todo, log));
+      await db.steps.update({ undone: true }, { where: { userId, seq: step.seq }, transaction });
+      changed.add(todo);
+    }
+  }
+  await writing.flush();
+  await db.steps.update({ undone: true }, { where: mine, transaction });
+  await db.actions.update({ undone: true }, { where: { seq: action.seq, userId }, transaction });
+  if (changed.size) await endedLately(work, [...changed]);
+  return todos;
+}
+
+const isBeforeMade = (step: StepRow, { row }: Todo) => step.at < row.createdAt;
+
+async function undone(work: Work, todo: Todo, log: Placed) {
+  const tail = await tailFrom(work, todo, log, []);
+  const now = momentOf(work, todo);
+  return compute('undo', { todo: keptOf(todo), born: bornOf(todo), tail, now });
+}
+
+async function uncreate(work: Work, todo: Todo): Promise<void> {
+  const later = await work.db.steps.count({
+    where: { userId: work.userId, seriesId: todo.row.id, kind: 'deed', undone: false },
+    transaction: work.transaction,
+  });
+  if (later)
+    throw new CoreError(
+      'undo.conflict',
+      'of',
+      'Something was done to it since: undo that first, or remove it.',
+    );
+  await setRemoved(work, todo, new Date(work.now()));
+}

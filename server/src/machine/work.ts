@@ -1,0 +1,46 @@
+import type { Transaction } from 'sequelize';
+import type { Instant, Settings } from '@back-again/core';
+import type { Database } from '../db/database.ts';
+import type { Todo } from './todo.ts';
+import type { Writing } from './write.ts';
+
+/** Who acts, by which settings. */
+export interface Person {
+  userId: string;
+  settings: Settings;
+}
+
+/** Who looks, and when. */
+export interface Actor extends Person {
+  now: Instant;
+}
+
+/** What everything in one action shares. */
+export interface Work extends Person {
+  /** The server’s time; the moment of a step is read from it under the lock of its to-do. */
+  now: () => Instant;
+  /** When the person did it, where that was before; null: now. */
+  at: Instant | null;
+  db: Database;
+  transaction: Transaction;
+  /** The id and the running number of the action. */
+  id: string;
+  actionSeq: number;
+  /** The person’s version with this action. */
+  version: number;
+  writing: Writing;
+}
+
+/** Up to when a to-do catches up before something is done to it. */
+export const upTo = (work: Work): Instant => work.at ?? work.now();
+
+/** The moment of what happens to a locked to-do now: never before what has happened to it already. */
+export const momentOf = (work: Work, { progress }: Todo): Instant =>
+  Math.max(work.now(), progress.through ?? -Infinity);
+
+/** The moment at which something is done to a locked to-do: never before it was made. */
+export const doneAt = (work: Work, todo: Todo): Instant =>
+  work.at === null ? momentOf(work, todo) : Math.max(work.at, todo.row.createdAt.getTime());
+
+/** Whether a moment lies before what has happened to a to-do already: then it is entered there. */
+export const isPast = ({ progress }: Todo, at: Instant) => at < (progress.through ?? -Infinity);

@@ -1,0 +1,261 @@
+import { Op, type Transaction } from 'sequelize';
+import {
+  clockOf,
+  latelyAfter,
+  sinceYesterday,
+  type Ended,
+  type Instant,
+  type Outcome,
+} from '@back-again/core';
+import { compute, turn } from '../compute/compute.ts';
+import type { Beside, Followed } from '../compute/tasks.ts';
+import type { Database } from '../db/database.ts';
+import type { OccurrenceRow, SeriesRow, StepRow } from '../db/models.ts';
+import { writeDrafts, type Draft } from '../said/notices.ts';
+import { keptOf, rowOf, type Todo } from './todo.ts';
+
+/** Writing what followed for to-dos: their progress, their times, and what finds them. */
+
+/** So many rows go into one statement. */
+const BATCH = 200;
+
+export async function inBatches<T>(
+  rows: readonly T[],
+  write: (some: T[]) => Promise<unknown>,
+): Promise<void> {
+  for (let i = 0; i < rows.length; i += BATCH) {
+    await write(rows.slice(i, i + BATCH));
+    await turn();
+  }
+}
+
+const TIME_COLUMNS = [
+  'slot',
+  'due',
+  'plan',
+  'planAt',
+  'planBy',
+  'moved',
+  'status',
+  'openedAt',
+  'closedAt',
+  'rolled',
+  'part',
+  'tally',
+  'note',
+] as const;
+
+export type NewStep = Omit<StepRow, 'seq'>;
+
+/** What is taken out of the times of a to-do before others are written. */
+interface TakenOut {
+  todo: Todo;
+  /** These numbers. */
+  gone: readonly number[];
+  /** And all from this one on but those that are written; null: none. */
+  from: number | null;
+}
+
+/**
+ * Gathers what follows for to-dos, and writes it at one go: each time, step and to-do once, however
+ * often it was worked on meanwhile.
+ */
+export class Writing {
+  private readonly times = new Map<Todo, Map<number, OccurrenceRow>>();
+  private readonly standing = new Map<Todo, Beside>();
+  private takenOut: TakenOut[] = [];
+  private steps: NewStep[] = [];
+  private drafts: Draft[] = [];
+  private readonly db: Database;
+  private readonly transaction: Transaction;
+  /** The version that all bears; null for what comes with time and is no change. */
+  private readonly version: number | null;
+
+  constructor(db: Database, transaction: Transaction, version: number | null) {
+    this.db = db;
+    this.transaction = transaction;
+    this.version = version;
+  }
+
+  /** What followed for a to-do, which from here on stands as it came out. */
+  follow(todo: Todo, { outcome, beside }: Followed): void {
+    const { number } = todo.progress;
+    todo.progress = outcome.progress;
+    this.take(todo, outcome, number);
+    this.standing.set(todo, beside);
+  }
+
+  /** What is kept beside a to-do that stands as before. */
+  stand(todo: Todo, beside: Beside): void {
+    this.standing.set(todo, beside);
+  }
+
+  step(...steps: NewStep[]): void {
+    this.steps.push(...steps);
+  }
+
+  say(drafts: readonly Draft[]): void {
+    this.drafts.push(...drafts);
+  }
+
+  private take(todo: Todo, outcome: Outcome, number: number): void {
+    const times = this.times.get(todo) ?? new Map<number, OccurrenceRow>();
+    this.times.set(todo, times);
+    const from = outcome.from < number ? outcome.from : null;
+    if (outcome.gone.length || from !== null)
+      this.takenOut.push({ todo, gone: outcome.gone, from });
+    for (const gone of [...times.keys()])
+      if (outcome.gone.includes(gone) || (from !== null && gone >= from)) times.delete(gone);
+    for (const time of outcome.times) times.set(time.number, rowOf(todo, time, this.version ?? 0));
+  }
+
+  /** Writes times, steps and what is said; to-dos themselves are written at the end. */
+  async flush(): Promise<void> {
+    const { db, transaction } = this;
+    for (const { todo, gone, from } of this.takenOut.splice(0)) {
+      const mine = { userId: todo.row.userId, seriesId: todo.row.id };
+      if (gone.length)
+        await db.occurrences.destroy({ where: { ...mine, number: [...gone] }, transaction });
+      if (from !== null) {
+        const kept = [...(this.times.get(todo)?.keys() ?? [])];
+        const number = { [Op.gte]: from, [Op.notIn]: kept };
+        await db.occurrences.destroy({ where: { ...mine, number }, transaction });
+      }
+    }
+    const times = [...this.times.values()].flatMap((it) => [...it.values()]);
+    this.times.clear();
+    const columns = [...TIME_COLUMNS, ...(this.version === null ? [] : (['version'] as const))];
+    await inBatches(times, (some) =>
+      db.occurrences.bulkCreate(some, { updateOnDuplicate: columns, transaction }),
+    );
+    await inBatches(this.steps.splice(0), (some) => db.steps.bulkCreate(some, { transaction }));
+    await writeDrafts(db, this.drafts.splice(0), transaction);
+  }
+
+  /** Writes all that is left, and the person’s version where this is a change of theirs. */
+  async finish(userId?: string): Promise<void> {
+    await this.flush();
+    const rows = [...this.standing].map(([todo, beside]) => {
+      const isThere = todo.row.removedAt === null;
+      Object.assign(todo.row, {
+        progress: todo.progress,
+        speaksAt: isThere ? dateOf(beside.speaksAt) : null,
+        changesAt: isThere ? dateOf(beside.changesAt) : null,
+        nextDue: beside.nextDue,
+        ended: beside.ended,
+        version: this.version ?? todo.row.version,
+      });
+      return todo.row;
+    });
+    this.standing.clear();
+    const [only] = rows;
+    if (only && rows.length === 1) return this.writeOne(only, userId);
+    await inBatches(rows.map(plainRow), (some) =>
+      this.db.series.bulkCreate(some, {
+        updateOnDuplicate: [...STANDING],
+        transaction: this.transaction,
+      }),
+    );
+    if (userId !== undefined) await this.writeVersion(userId);
+  }
+
+  /** One to-do and the person’s version, in one statement. */
+  private async writeOne(row: SeriesRow, userId: string | undefined): Promise<void> {
+    const { db, transaction, version } = this;
+    if (userId === undefined) {
+      const columns = Object.fromEntries(STANDING.map((column) => [column, row[column]]));
+      const where = { userId: row.userId, id: row.id };
+      await db.series.update(columns, { where, transaction });
+      return;
+    }
+    const sets = STANDING.map((column) => `s.${column} = :${column}`).join(', ');
+    await db.sequelize.query(
+      `UPDATE users u, series s SET u.version = :version, ${sets}
+        WHERE u.id = :userId AND s.userId = :userId AND s.id = :id`,
+      {
+        replacements: {
+          ...row,
+          progress: JSON.stringify(row.progress),
+          lately: row.lately && JSON.stringify(row.lately),
+          version,
+        },
+        transaction,
+      },
+    );
+  }
+
+  private async writeVersion(userId: string): Promise<void> {
+    const { db, transaction, version } = this;
+    await db.users.update({ version: version! }, { where: { id: userId }, transaction });
+  }
+}
+
+const STANDING = [
+  'progress',
+  'speaksAt',
+  'changesAt',
+  'nextDue',
+  'ended',
+  'removedAt',
+  'steps',
+  'lately',
+  'version',
+] as const;
+
+const dateOf = (at: Instant | null) => (at === null ? null : new Date(at));
+
+function plainRow(row: SeriesRow): SeriesRow {
+  const { id, userId, definition, progress, createdAt, removedAt, lately, version } = row;
+  const { speaksAt, changesAt, nextDue, ended, steps } = row;
+  const beside = { speaksAt, changesAt, nextDue, ended, steps, lately, version };
+  return { id, userId, definition, progress, createdAt, removedAt, ...beside };
+}
+
+/** What was ended of a to-do lately, after a deed was done to it and nothing gone through again. */
+export function keepLately(
+  { row, settings }: Todo,
+  outcome: Outcome,
+  did: { action: string; at: Instant },
+  now: Instant,
+): void {
+  row.lately = tidied(latelyAfter(row.lately ?? [], outcome, did), { settings }, now);
+}
+
+export function tidied(
+  lately: readonly Ended[],
+  { settings }: Pick<Todo, 'settings'>,
+  now: Instant,
+): Ended[] | null {
+  const left = sinceYesterday(lately, clockOf(settings), now);
+  return left.length ? left : null;
+}
+
+/** How long one that could not be worked out is left alone before it is tried again. */
+const REST = 3600_000;
+
+/**
+ * What is kept beside a to-do as it stands; one that cannot be worked out is looked at again in an
+ * hour, and found by nothing else.
+ */
+export async function besideOf(todo: Todo, now: Instant): Promise<Beside> {
+  try {
+    return await compute('beside', { todo: keptOf(todo) });
+  } catch {
+    return { speaksAt: now + REST, changesAt: now + REST, nextDue: null, ended: false };
+  }
+}
+
+/** Lets to-dos rest that could not be worked out. */
+export async function rest(
+  db: Database,
+  rows: readonly Pick<SeriesRow, 'userId' | 'id'>[],
+  now: Instant,
+  transaction: Transaction,
+): Promise<void> {
+  const until = new Date(now + REST);
+  for (const { userId, id } of rows)
+    await db.series.update(
+      { speaksAt: until, changesAt: until },
+      { where: { userId, id }, transaction },
+    );
+}

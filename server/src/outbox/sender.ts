@@ -1,0 +1,180 @@
+import { Op, type Transaction } from 'sequelize';
+import type { Instant } from '@back-again/core';
+import { makeLoop, type Loop } from '../clock/loop.ts';
+import type { Now } from '../clock/now.ts';
+import type { Log } from '../log.ts';
+import type { Database } from '../db/database.ts';
+import { earliest } from '../db/earliest.ts';
+import type { MessageRow, NoticeRow, SeriesRow, UserRow } from '../db/models.ts';
+import { readyFor } from '../compute/compute.ts';
+import { spokenOf } from '../said/notices.ts';
+import { todoOf } from '../machine/todo.ts';
+import type { Carrier } from './carrier.ts';
+import { withLinks, type Links } from '../finish/links.ts';
+
+const BATCH = 100;
+/** How many messages are handed over at one time. */
+const AT_ONCE = 6;
+const FIRST_WAIT = 10_000;
+const LONGEST_WAIT = 3 * 3600_000;
+/** A message that could not be handed over for so long is given up. */
+const GIVES_UP = 24 * 3600_000;
+/** How long one that could not be looked at is left alone. */
+const REST = 3600_000;
+
+/** Sends what waits in the outbox. A tick gives how many messages it settled. */
+export type Sender = Loop;
+
+interface Parts {
+  db: Database;
+  now: Now;
+  log: Log;
+  carrier: Carrier;
+  links: Links;
+  /** Where the program is reached, for the links. */
+  base(): string;
+}
+
+/** How long to wait after so many tries: three times as long each time, up to three hours. */
+export function waitAfter(tries: number): number {
+  return Math.min(FIRST_WAIT * 3 ** (tries - 1), LONGEST_WAIT);
+}
+
+type Settled = Pick<MessageRow, 'id' | 'state' | 'tries' | 'nextTryAt' | 'settledAt' | 'why'>;
+
+/**
+ * Takes messages from the outbox in batches that skip those of another server, hands them over, and
+ * writes what came of it. A batch that is cut short is handed over again, with the same ids.
+ */
+export function makeSender({ db, now, log, carrier, links, base }: Parts): Sender {
+  async function sendSome(at: Instant): Promise<{ done: number; more: boolean }> {
+    return db.transaction(async (transaction) => {
+      const messages = await db.messages.findAll({
+        where: { nextTryAt: { [Op.lte]: new Date(at) } },
+        order: [['nextTryAt', 'ASC']],
+        limit: BATCH,
+        transaction,
+        lock: transaction.LOCK.UPDATE,
+        skipLocked: true,
+      });
+      if (!messages.length) return { done: 0, more: false };
+      const { noticeOf, userOf, todoFor } = await partsOf(messages, transaction);
+      const results: Settled[] = [];
+      const left = [...messages];
+      const work = async () => {
+        for (let it = left.pop(); it; it = left.pop()) {
+          const notice = noticeOf(it);
+          const user = userOf(it);
+          results.push(await settledOrResting(it, notice, user, todoFor(notice), at));
+        }
+      };
+      await Promise.all(Array.from({ length: AT_ONCE }, work));
+      await write(results, transaction);
+      const done = results.filter((it) => it.settledAt).length;
+      return { done, more: messages.length === BATCH };
+    });
+  }
+
+  async function partsOf(messages: readonly MessageRow[], transaction: Transaction) {
+    const ids = (key: 'noticeId' | 'userId') => [...new Set(messages.map((it) => it[key]))];
+    const notices = await db.notices.findAll({ where: { id: ids('noticeId') }, transaction });
+    const [users, series] = await Promise.all([
+      db.users.findAll({ where: { id: ids('userId') }, transaction }),
+      db.series.findAll({
+        where: {
+          userId: ids('userId'),
+          id: notices.flatMap(({ seriesId }) => (seriesId === null ? [] : [seriesId])),
+        },
+        transaction,
+      }),
+    ]);
+    const noticeById = new Map(notices.map((it) => [it.id, it]));
+    const userById = new Map(users.map((it) => [it.id, it]));
+    const seriesById = new Map(series.map((it) => [`${it.userId} ${it.id}`, it]));
+    return {
+      noticeOf: (it: MessageRow) => noticeById.get(it.noticeId)!,
+      userOf: (it: MessageRow) => userById.get(it.userId)!,
+      todoFor: (it: NoticeRow) => seriesById.get(`${it.userId} ${it.seriesId}`) ?? null,
+    };
+  }
+
+  /** What fails is reported and rests: it holds up no other message. */
+  async function settledOrResting(
+    ...given: [MessageRow, NoticeRow, UserRow, SeriesRow | null, Instant]
+  ): Promise<Settled> {
+    const [{ id, tries, why }, , , , at] = given;
+    try {
+      return await settle(...given);
+    } catch (error) {
+      log.error({ message: id, err: error }, 'a message could not be looked at');
+      return { id, state: 'waiting', tries, nextTryAt: new Date(at + REST), settledAt: null, why };
+    }
+  }
+
+  /** Hands one message over, unless nothing is to be said any more. */
+  async function settle(
+    message: MessageRow,
+    notice: NoticeRow,
+    user: UserRow,
+    row: SeriesRow | null,
+    at: Instant,
+  ): Promise<Settled> {
+    const { id, channel, subject, decidedAt } = message;
+    const settled = (state: MessageRow['state'], tries: number, why: string | null): Settled => ({
+      id,
+      state,
+      tries,
+      nextTryAt: null,
+      settledAt: new Date(at),
+      why,
+    });
+    if (!(await holds(notice, user, row, at))) return settled('dropped', message.tries, null);
+    const tries = message.tries + 1;
+    const lastTry = decidedAt.getTime() + GIVES_UP;
+    const address = channel === 'email' ? user.name : user.settings.phone;
+    if (!address) return settled('given up', message.tries, 'There is no number in Settings.');
+    if (at > lastTry && message.tries > 0) return settled('given up', message.tries, message.why);
+    const text = withLinks(message, notice.seriesId, links, base());
+    try {
+      await carrier.send({ id, userId: user.id, channel, address, subject, text });
+      return settled('sent', tries, null);
+    } catch (error) {
+      const why = (error instanceof Error ? error.message : String(error)).slice(0, 250);
+      const next = at + waitAfter(tries);
+      if (next > lastTry) return settled('given up', tries, why);
+      return { id, state: 'waiting', tries, nextTryAt: new Date(next), settledAt: null, why };
+    }
+  }
+
+  async function holds(
+    notice: NoticeRow,
+    user: UserRow,
+    row: SeriesRow | null,
+    at: Instant,
+  ): Promise<boolean> {
+    if (notice.seriesId === null) return true;
+    if (!row || row.removedAt !== null) return false;
+    await readyFor(user.settings);
+    const standing = await spokenOf(todoOf(row, user.settings), notice, null, at);
+    return standing?.holds ?? true;
+  }
+
+  /** Those that went alike at one go. */
+  async function write(results: readonly Settled[], transaction: Transaction): Promise<void> {
+    const alike = new Map<string, Settled[]>();
+    for (const it of results) {
+      const key = JSON.stringify({ ...it, id: '' });
+      alike.set(key, [...(alike.get(key) ?? []), it]);
+    }
+    for (const group of alike.values()) {
+      const { id: _id, ...columns } = group[0]!;
+      await db.messages.update(columns, { where: { id: group.map((it) => it.id) }, transaction });
+    }
+  }
+
+  return makeLoop(log, now, {
+    name: 'the outbox',
+    batch: () => sendSome(now()),
+    nextAt: () => earliest(db.messages, 'nextTryAt'),
+  });
+}

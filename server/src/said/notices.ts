@@ -1,0 +1,197 @@
+import { randomUUID } from 'node:crypto';
+import type { Transaction } from 'sequelize';
+import {
+  clockOf,
+  formatDay,
+  momentText,
+  type Channel,
+  type Instant,
+  type Overview,
+  type Reminding,
+  type Settings,
+  type SpokenOf,
+} from '@back-again/core';
+import type { MessageChannel, OverviewContent, OverviewItem } from '@back-again/contract';
+import type { Database } from '../db/database.ts';
+import { compute } from '../compute/compute.ts';
+import { inBatches } from '../machine/write.ts';
+import type { MessageRow, NoticeRow, OccurrenceRow } from '../db/models.ts';
+import { keptOf, timeOf, type Todo } from '../machine/todo.ts';
+
+/** Something to be said, and what is sent for it. */
+export interface Draft {
+  notice: Omit<NoticeRow, 'seq'>;
+  messages: MessageRow[];
+}
+
+/**
+ * What there is to say about a to-do as it stands now, as it is written. What was said already falls
+ * away on writing.
+ */
+export function remindersOf(todo: Todo, said: readonly Reminding[], now: Instant): Draft[] {
+  const { row, settings } = todo;
+  return said.map((it) => {
+    const { subject, text } = reminderWords(todo, it, now);
+    const about = {
+      userId: row.userId,
+      seriesId: row.id,
+      mark: `${row.id} ${it.key}`,
+      slot: it.slot,
+      number: it.number,
+      due: it.due,
+      at: new Date(it.at),
+      overview: null,
+    };
+    return draft(about, { subject, text }, ways(settings, it.channel), now);
+  });
+}
+
+/** A morning overview as something to be said. */
+export function overviewOf(
+  userId: string,
+  settings: Settings,
+  overview: Overview,
+  content: OverviewContent,
+  now: Instant,
+): Draft {
+  const about = {
+    userId,
+    seriesId: null,
+    mark: `overview ${overview.day}`,
+    slot: null,
+    number: null,
+    due: null,
+    at: new Date(overview.at),
+    overview: content,
+  };
+  return draft(about, overviewWords(content), ways(settings, undefined), now);
+}
+
+/** The ways of one notice beside the list in the app. */
+function ways({ channels = [] }: Settings, channel: Channel | undefined): readonly Channel[] {
+  return channel === undefined ? channels : [channel];
+}
+
+const isSent = (channel: Channel): channel is MessageChannel =>
+  channel === 'email' || channel === 'text';
+
+function draft(
+  about: Omit<NoticeRow, 'seq' | 'id' | 'saidAt' | 'browser'>,
+  words: { subject: string; text: string },
+  channels: readonly Channel[],
+  now: Instant,
+): Draft {
+  const id = randomUUID();
+  const saidAt = new Date(now);
+  return {
+    notice: { ...about, id, saidAt, browser: channels.includes('browser') },
+    messages: channels.filter(isSent).map((channel) => ({
+      id: randomUUID(),
+      noticeId: id,
+      userId: about.userId,
+      channel,
+      ...words,
+      state: 'waiting',
+      tries: 0,
+      nextTryAt: saidAt,
+      decidedAt: saidAt,
+      settledAt: null,
+      why: null,
+    })),
+  };
+}
+
+/**
+ * Writes what is to be said, and what is sent for it, in the transaction of the decision. Gives those
+ * that were new: each mark of a person is said once, whoever decides it how often.
+ */
+export async function writeDrafts(
+  db: Database,
+  drafts: readonly Draft[],
+  transaction: Transaction,
+): Promise<Draft[]> {
+  if (!drafts.length) return [];
+  const notices = drafts.map(({ notice }) => notice);
+  notices.sort((a, b) => a.at.getTime() - b.at.getTime());
+  const ids = new Set<string>();
+  await inBatches(notices, async (some) => {
+    await db.notices.bulkCreate(some, { ignoreDuplicates: true, transaction });
+    const kept = await db.notices.findAll({
+      attributes: ['id'],
+      where: { id: some.map(({ id }) => id) },
+      transaction,
+    });
+    for (const { id } of kept) ids.add(id);
+  });
+  const fresh = drafts.filter(({ notice }) => ids.has(notice.id));
+  const messages = fresh.flatMap((it) => it.messages);
+  await inBatches(messages, (some) => db.messages.bulkCreate(some, { transaction }));
+  if (fresh.length)
+    transaction.afterCommit(() => {
+      for (const userId of new Set(fresh.map(({ notice }) => notice.userId))) db.onSaid(userId);
+    });
+  return fresh;
+}
+
+/** How a time of which something was said stands now; null for an overview. */
+export async function spokenOf(
+  todo: Todo,
+  { slot, due }: Pick<NoticeRow, 'slot' | 'due'>,
+  ended: OccurrenceRow | null,
+  now: Instant,
+): Promise<SpokenOf | null> {
+  if (slot === null) return null;
+  const time = ended && timeOf(ended);
+  return compute('spokenOf', { todo: keptOf(todo), slot, due, ended: time, now });
+}
+
+const MOST_SUBJECT = 250;
+/** A text of so many characters at most; none is cut in two. */
+function cut(text: string, most = MOST_SUBJECT): string {
+  if (text.length <= most) return text;
+  return `${text.slice(0, most - 1).replace(/[\uD800-\uDBFF]$/u, '')}…`;
+}
+
+function reminderWords({ settings, progress }: Todo, { slot, due }: Reminding, now: Instant) {
+  const today = formatDay(clockOf(settings).dayAt(now));
+  const { title } = progress.series;
+  const open = progress.open.find((time) => time.slot === slot);
+  const date = momentText(due, today);
+  const late = due.slice(0, 10) < today;
+  const lines = [`${title} ${late ? 'was' : 'is'} due ${date}.`];
+  if (open?.plan && open.plan !== due.slice(0, 10) && open.planBy === 'person')
+    lines.push(`You planned it for ${momentText(open.plan, today)}.`);
+  if (open?.note) lines.push(open.note);
+  return { subject: cut(`${title}, due ${date}`), text: lines.join('\n') };
+}
+
+/** So many of a part of an overview are named, and then how many more there are. */
+const MOST_NAMED = 20;
+const MOST_NAME = 120;
+
+function overviewWords({ day, late, today, soon, more: unnamed }: OverviewContent) {
+  const named = (title: string) => cut(title, MOST_NAME);
+  const part = (title: string, items: readonly OverviewItem[], others = 0) => {
+    const more = items.length + others - MOST_NAMED;
+    const lines = items
+      .slice(0, MOST_NAMED)
+      .map((it) => `- ${named(it.title)}${it.due ? `, ${momentText(it.due, day)}` : ''}`);
+    return items.length
+      ? ['', `${title}:`, ...lines, ...(more > 0 ? [`and ${more} more`] : [])]
+      : [];
+  };
+  const [nLate, nToday] = [
+    late.length + (unnamed?.late ?? 0),
+    today.length + (unnamed?.today ?? 0),
+  ];
+  const head = `${nLate ? `${nLate} late, ` : ''}${nToday} for today`;
+  return {
+    subject: `${momentText(day, day)}: ${head}`,
+    text: [
+      `${momentText(day, day)}. ${head}.`,
+      ...part('Late', late, unnamed?.late),
+      ...part('For today', today, unnamed?.today),
+      ...part('Coming back soon', soon, unnamed?.soon),
+    ].join('\n'),
+  };
+}

@@ -1,0 +1,42 @@
+import { Router } from 'express';
+import { actionSchemaFor, changesSchema } from '@back-again/contract';
+import { act } from '../machine/act.ts';
+import { changesView } from './changes.ts';
+import { todoPage } from './record.ts';
+import { todayView } from './today.ts';
+import { actorOf, personOf, type Context } from '../http/context.ts';
+import { checked } from '../http/errors.ts';
+
+/** Reading to-dos, and the one way to change them. */
+export function todoRoutes(context: Context): Router {
+  const { db, live, clock } = context;
+  const router = Router();
+
+  router.get('/today', async (_request, response) => {
+    response.json(await todayView(db, actorOf(context, response)));
+  });
+  router.get('/changes', async (request, response) => {
+    const { since, after } = checked(changesSchema, { ...request.query });
+    const asked = { since: Number(since), after };
+    response.json(await changesView(db, personOf(response), context.now(), asked));
+  });
+  router.get('/todos/:id', async (request, response) => {
+    response.json(await todoPage(db, actorOf(context, response), request.params.id));
+  });
+
+  router.post('/actions', async (request, response) => {
+    const person = actorOf(context, response);
+    const action = checked(actionSchemaFor(request.body), request.body);
+    const answer = await act(db, person, context.now, action);
+    response.json(answer);
+    live.tell(person.userId, answer.version);
+    // It may be due before the clock would look again.
+    clock.wake();
+  });
+
+  router.get('/events', (request, response) => {
+    const { id, version } = personOf(response);
+    live.listen(id, request.sessionID, response, version);
+  });
+  return router;
+}
