@@ -6,6 +6,7 @@ import {
   parseMoment,
   parseRule,
   rehearse,
+  rehearseToday,
   stampOf,
   stampsOf,
   WEEKDAYS,
@@ -26,6 +27,7 @@ const commands: Record<string, (line: Record<string, unknown>) => unknown> = {
       throw new CoreError('line.form', 'limit', 'It is a whole number from 0 to 100,000.');
     return stampsOf(parseRule(text(rule, 'rule')), from).texts(past, to, limit);
   },
+  today: (line) => rehearseToday(line as unknown as Parameters<typeof rehearseToday>[0]),
   rehearse: (line) => rehearse(line as unknown as Parameters<typeof rehearse>[0]),
   read({ text: sentence, today, settings, dateOrder, places, language }) {
     const day = text(today, 'today');

@@ -51,7 +51,14 @@ export * from './series/record.ts';
 export { Life } from './series/life.ts';
 export * from './series/forecast.ts';
 export * from './series/putOff.ts';
-export * from './series/rehearse.ts';
+export {
+  rehearse,
+  type Rehearsal,
+  type RehearsalStep,
+  type Rehearsed,
+  type RehearsedTime,
+} from './series/rehearse.ts';
+export { rehearseToday, type TodayRehearsal } from './agenda/rehearse.ts';
 export { dateText, repeatText, sayPlainly, spanText, type SentencePart } from './phrase/say.ts';
 export { MONTH_NAMES, WEEKDAY_NAMES, ordinalText } from './phrase/words.ts';
 export { momentText, shortDate } from './phrase/shortDates.ts';

@@ -11,6 +11,7 @@ import { hiddenBy, type Place } from './places.ts';
 /** Today, for a person: its sections in order, and what is back soon. */
 
 export const SECTIONS = [
+  'above',
   'late',
   'morning',
   'afternoon',
@@ -54,6 +55,8 @@ export interface AgendaOptions {
   places?: readonly Place[];
   /** The sphere in focus; left out: none. */
   focus?: string | null;
+  /** Times put above all for this day, in order. */
+  above?: readonly { todo: string; slot: LocalMoment }[];
   /** Does the work on one to-do: what it throws leaves that one out. */
   each?: <T>(work: () => T) => T;
 }
@@ -80,12 +83,13 @@ export function todayOf(
   planner: Planner,
   todos: Iterable<KeptTodo>,
   now: Instant,
-  { places = [], focus = null, each = (work) => work() }: AgendaOptions = {},
+  { places = [], focus = null, above = [], each = (work) => work() }: AgendaOptions = {},
 ): Agenda {
   const day = planner.clock.dayAt(now);
   const isHidden = hiddenBy(places, focus);
   const sections = new Map<SectionId, Ordered[]>(SECTIONS.map((id) => [id, []]));
   const soon: (SoonRow & { made: Instant | null })[] = [];
+  const first: { row: AgendaRow; place: number }[] = [];
   let elsewhere = 0;
   for (const todo of todos) {
     const hidden = isHidden(todo.details?.place ?? null);
@@ -95,15 +99,19 @@ export function todayOf(
       elsewhere += rows.filter(({ section }) => section === 'late').length;
       continue;
     }
-    for (const { section, ...row } of rows)
-      sections.get(section)!.push({ row, todo, key: keyOf(row) });
+    for (const { section, ...row } of rows) {
+      const place = row.time ? above.findIndex((it) => isOf(it, row)) : -1;
+      if (place < 0) sections.get(section)!.push({ row, todo, key: keyOf(row) });
+      else first.push({ row, place });
+    }
     if (next) soon.push({ todo: todo.id, made: todo.made, ...next });
   }
   return {
     today: formatDay(day),
-    sections: SECTIONS.map((id) => ({ id, rows: inOrder(sections.get(id)!) })).filter(
-      ({ rows }) => rows.length,
-    ),
+    sections: SECTIONS.map((id) => ({
+      id,
+      rows: id === 'above' ? inPlace(first) : inOrder(sections.get(id)!),
+    })).filter(({ rows }) => rows.length),
     soon: soon
       .sort((a, b) => byText(a.due, b.due) || byMade(a, b) || byText(a.todo, b.todo))
       .slice(0, MOST_SOON)
@@ -111,6 +119,16 @@ export function todayOf(
     elsewhere,
   };
 }
+
+/** So many times are put above all at most. */
+export const MOST_ABOVE = 3;
+const isOf = (it: { todo: string; slot: LocalMoment }, row: AgendaRow) =>
+  it.todo === row.todo && it.slot === row.slot;
+const inPlace = (rows: { row: AgendaRow; place: number }[]) =>
+  rows
+    .sort((a, b) => a.place - b.place)
+    .slice(0, MOST_ABOVE)
+    .map(({ row }) => row);
 
 interface Ordered {
   row: AgendaRow;

@@ -73,15 +73,11 @@ export function rehearse(it: Rehearsal): Rehearsed {
   const planner = plannerOf(settings, it.holidays);
   const series = checkSeries(it.series);
   const until = parseInstant(it.until, 'until');
-  const steps = (it.steps ?? []).map((step, i) => ({
-    ...step,
-    instant: parseInstant(step.at, `steps.${i}.at`),
-    key: String(i),
-  }));
+  const steps = placed(it.steps);
   const born = bornOf(it, series, planner, [until, ...steps.map((step) => step.instant)]);
 
-  const life = new Life(planner, born);
-  const order: string[] = [];
+  const played = new Played(planner, born);
+  const { life } = played;
   const said: Reminding[] = [];
   let saidThrough = born.at;
   const sayUpTo = (to: Instant) => {
@@ -104,19 +100,7 @@ export function rehearse(it: Rehearsal): Rehearsed {
   for (const step of steps) {
     if (step.instant > until) break;
     letPass(step.instant);
-    if (step.do === 'undo') {
-      const last = order.pop();
-      if (last !== undefined) life.undo(last, step.instant);
-      continue;
-    }
-    const deed = deedOf(step);
-    const when =
-      step.when === undefined ? step.instant : parseInstant(step.when, `steps.${step.key}.when`);
-    if (when > step.instant)
-      throw new CoreError('when.future', `steps.${step.key}.when`, 'A finish cannot lie ahead.');
-    const did = { key: step.key, at: when, deed };
-    const found = when < step.instant ? life.doEarlier(did, step.instant) : life.do(did);
-    if (found) order.push(step.key);
+    played.take(step);
   }
   letPass(until);
 
@@ -135,13 +119,52 @@ export function rehearse(it: Rehearsal): Rehearsed {
   };
 }
 
+type Placed = RehearsalStep & { instant: Instant; key: string };
+
+/** Steps of a rehearsal with their instants and keys. */
+export function placed(steps: readonly RehearsalStep[] = [], where = 'steps'): Placed[] {
+  return steps.map((step, i) => ({
+    ...step,
+    instant: parseInstant(step.at, `${where}.${i}.at`),
+    key: `${where}.${i}`,
+  }));
+}
+
+/** A to-do to which steps are done one after another; the last of them can be taken back. */
+export class Played {
+  readonly life: Life;
+  private readonly order: string[] = [];
+
+  constructor(planner: Planner, born: Born) {
+    this.life = new Life(planner, born);
+  }
+
+  /** Does a step, or takes the last one back; one that finds no time is ignored. */
+  take(step: Placed): void {
+    const { life, order } = this;
+    const { instant, key } = step;
+    if (step.do === 'undo') {
+      const last = order.pop();
+      if (last !== undefined) life.undo(last, instant);
+      return;
+    }
+    const deed = deedOf(step);
+    const when = step.when === undefined ? instant : parseInstant(step.when, `${key}.when`);
+    if (when > instant)
+      throw new CoreError('when.future', `${key}.when`, 'A finish cannot lie ahead.');
+    const did = { key, at: when, deed };
+    const found = when < instant ? life.doEarlier(did, instant) : life.do(did);
+    if (found) order.push(key);
+  }
+}
+
 /**
  * How the to-do came to be. Where that is not said, before anything could be said of it: two years
  * before its start at the latest (R19), and before all that is done to it.
  * @throws CoreError `made.late` where something is done before it is made
  */
-function bornOf(
-  { made }: Rehearsal,
+export function bornOf(
+  { made }: Pick<Rehearsal, 'made'>,
   series: Series,
   { clock }: Planner,
   moments: readonly Instant[],

@@ -32,6 +32,7 @@ export interface Section {
 }
 
 const TITLES: Record<SectionId, string> = {
+  above: 'Above all',
   late: 'Late',
   morning: 'Morning',
   afternoon: 'Afternoon',
