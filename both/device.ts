@@ -107,8 +107,8 @@ export function asText(planner: Planner, state: TodoState, now: Instant): string
   const lately = sinceYesterday(state.lately, planner.clock, now)
     .map(({ time, action, at }) => ({ time, action, at }))
     .sort((a, b) => a.at - b.at || a.time.number - b.time.number);
-  const { id, made } = state;
-  return JSON.stringify(sorted({ id, made, progress, lately }));
+  const { id, made, details } = state;
+  return JSON.stringify(sorted({ id, made, details, progress, lately }));
 }
 
 function sorted(value: unknown): unknown {

@@ -11,7 +11,7 @@ import {
 import { read } from '@back-again/core/reading';
 import { act, type Draft } from '../app/src/data/local/act.ts';
 import type { Running } from '../server/src/server.ts';
-import { Client, startTestServer } from '../server/src/testing/harness.ts';
+import { Client, halvesOf, startTestServer } from '../server/src/testing/harness.ts';
 import { Device, asText, type Compared, type Line } from './device.ts';
 
 // What a device shows before the server has answered is what the server then says: over HTTP, from two
@@ -54,7 +54,7 @@ function anyDraft(below: Below, device: Device, now: number, did: readonly strin
   const create: Draft = {
     do: 'create',
     todo: randomUUID(),
-    series: read(sentence, day(0)).series,
+    ...halvesOf(read(sentence, day(0)).series),
   };
   const state = todos.length ? one(below, todos) : null;
   if (!state || (todos.length < 14 && below(12) === 0)) return create;
@@ -81,8 +81,13 @@ function anyDraft(below: Below, device: Device, now: number, did: readonly strin
     { do: 'drop', todo, ...slot },
     { do: 'pause', todos: [todo], to: below(2) ? day(below(4)) : null },
     { do: 'resume', todos: [todo] },
-    { do: 'change', todo, ...slot, series: read(sentence, day(0)).series },
-    { do: 'change', todo, ...slot, series: { title: `Look at it ${below(99)}` } },
+    { do: 'change', todo, ...slot, ...halvesOf(read(sentence, day(0)).series) },
+    { do: 'change', todo, details: { title: `Look at it ${below(99)}` } },
+    {
+      do: 'describe',
+      todos: todos.filter(() => below(4) === 0).map(({ id }) => id),
+      details: { takes: below(3) ? 1 + below(90) : null },
+    },
     { do: 'end', todo, ...slot },
     { do: 'reopen', todo },
     ...(below(6) ? [] : ([{ do: 'remove', todo }] as Draft[])),
@@ -96,7 +101,10 @@ function anyDraft(below: Below, device: Device, now: number, did: readonly strin
     },
   ];
   const draft = one(below, kinds);
-  return draft.do === 'bring' && !draft.times.length ? { do: 'done', todo } : draft;
+  const isEmpty =
+    (draft.do === 'bring' && !draft.times.length) ||
+    (draft.do === 'describe' && !draft.todos.length);
+  return isEmpty ? { do: 'done', todo } : draft;
 }
 
 test(`what is shown before the answer is what the answer says: ${ACTIONS} actions`, async () => {

@@ -1,5 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { expect, type APIRequestContext } from '@playwright/test';
+import { whatOf, whenOf } from '../core/src/index.ts';
 import { read } from '../core/src/reading.ts';
 
 /** Runs of actions that are cut short, and whether each that was answered is kept, once, and no other. */
@@ -63,7 +64,13 @@ export async function create(client: APIRequestContext, today = TODAY): Promise<
   const todo = randomUUID();
   const { series } = read('Check the bilge every day', today);
   const answer = await client.post('/api/actions', {
-    data: { do: 'create', id: randomUUID(), todo, series },
+    data: {
+      do: 'create',
+      id: randomUUID(),
+      todo,
+      series: whenOf(series),
+      details: whatOf(series),
+    },
   });
   expect(answer.status()).toBe(200);
   return todo;

@@ -25,7 +25,7 @@ const nextTimes = (page: Page) => page.getByRole('region', { name: 'Next times' 
 async function kept(page: Page) {
   const answer = await page.request.get('/api/changes?since=0');
   const { todos } = (await answer.json()) as {
-    todos: { id: string; progress: { series: { title: string } } }[];
+    todos: { id: string; details: { title: string } }[];
   };
   return todos;
 }
@@ -302,8 +302,8 @@ test('what cannot be done any more when it is sent at last is told, each of it',
   for (const title of ['Check the bilge', 'Weigh the hives', 'Air the cabin'])
     await button(page, `Done: ${title}`).click();
   await expect(page.getByText('3 changes are kept on this device')).toBeVisible();
-  for (const { id, progress } of await kept(page))
-    if (progress.series.title !== 'Air the cabin')
+  for (const { id, details } of await kept(page))
+    if (details.title !== 'Air the cabin')
       await page.request.post('/api/actions', {
         data: { do: 'remove', id: randomUUID(), todo: id },
       });

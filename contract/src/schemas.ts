@@ -1,5 +1,7 @@
 import {
   CoreError,
+  NO_DETAILS,
+  checkDetails,
   checkReminders,
   MOST_NOTE,
   PHONE,
@@ -8,6 +10,8 @@ import {
   parseDay,
   parseInstant,
   parseMoment,
+  partOf,
+  type Details,
   type Reminder,
   type Series,
   type Settings,
@@ -163,7 +167,29 @@ export const settingsSchema = object({
   .noUnknown()
   .strict();
 
-const series = mixed<Series>().required('The definition is missing.').test(passes(checkSeries));
+/** When it comes back alone: what it is stands beside it. */
+function checkWhen(given: unknown): Series {
+  for (const key of Object.keys(Object(given) as object))
+    if (partOf(key)?.half !== 'when')
+      throw new CoreError(
+        'series.part',
+        key,
+        `When a to-do comes back has no part named “${key}”.`,
+      );
+  return checkSeries(given);
+}
+
+/** All that is needed to know what a to-do is: its title. */
+function checkWhat(given: unknown): Details {
+  const details = checkDetails(given);
+  if (details.title === undefined)
+    throw new CoreError('series.title', 'title', 'Say in a few words what it is.');
+  return { ...NO_DETAILS, ...details } as Details;
+}
+
+const series = mixed<Series>()
+  .required('Say when it comes back.')
+  .test(passes((value) => checkWhen(value)));
 
 const timeOf = { todo: id('The to-do'), slot: slot.optional() };
 const day = (label: string) =>
@@ -194,6 +220,10 @@ const todos = array(id('The to-do'))
   .max(5000, 'At most 5,000 to-dos at once.')
   .optional();
 
+const details = mixed<Partial<Details>>().test(passes((value) => checkDetails(value)));
+const isOfWhen = (value: unknown) =>
+  Object.keys(Object(value) as object).every((key) => partOf(key)?.half !== 'what');
+
 const isParts = (value: unknown) =>
   value === undefined || (typeof value === 'object' && value !== null && !Array.isArray(value));
 
@@ -210,6 +240,9 @@ export const actionSchemas = {
     ...sent,
     todo: id('The to-do'),
     series,
+    details: mixed<Partial<Details> & Pick<Details, 'title'>>()
+      .required('Say what it is.')
+      .test(passes((value) => checkWhat(value))),
   }),
   done: object({
     do: string<'done'>().required(),
@@ -284,8 +317,21 @@ export const actionSchemas = {
     ...sent,
     ...timeOf,
     series: mixed<Partial<Series>>()
-      .required('Say what changes.')
-      .test('parts', 'What changes is an object with parts of the definition.', isParts),
+      .optional()
+      .test('parts', 'What changes is an object with parts of the definition.', isParts)
+      .test('when', 'What it is, is changed beside it.', isOfWhen),
+    details: details.optional(),
+  }).test(
+    'something',
+    'Say what changes.',
+    (value) => value.series !== undefined || value.details !== undefined,
+  ),
+  /** What to-dos are: it holds at once for all times that are open or to come. */
+  describe: object({
+    do: string<'describe'>().required(),
+    ...sent,
+    todos: todos.required('Say which to-dos.'),
+    details: details.required('Say what they are.'),
   }),
   end: object({ do: string<'end'>().required(), ...sent, ...timeOf }),
   reopen: object({ do: string<'reopen'>().required(), ...sent, todo: id('The to-do') }),

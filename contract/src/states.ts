@@ -13,14 +13,16 @@ import type { TodoState } from './views.ts';
 export function stateWith(
   planner: Planner,
   settings: Settings,
-  before: Pick<TodoState, 'id' | 'made' | 'version'>,
+  before: Pick<TodoState, 'id' | 'made' | 'version' | 'details' | 'describedAt'>,
   { progress, lately }: { progress: Progress; lately: readonly Ended[] },
 ): TodoState {
-  const { id, made, version } = before;
+  const { id, made, version, details, describedAt } = before;
   return {
     id,
     made,
     version,
+    details,
+    describedAt,
     progress,
     ...standOf(planner, progress),
     speaksAt: speaksAt(planner, progress, settings),

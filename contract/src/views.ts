@@ -1,6 +1,7 @@
 import type {
   Ahead,
   LocalDate,
+  Details,
   Ended,
   Instant,
   KeptTodo,
@@ -19,6 +20,9 @@ export interface TodoState extends KeptTodo {
   made: Instant;
   /** The person’s version with which it last changed. */
   version: number;
+  details: Details;
+  /** When it was last said what it is; null where that was as it was made. */
+  describedAt: Instant | null;
   changesAt: Instant | null;
   speaksAt: Instant | null;
   nextDue: LocalMoment | null;
@@ -206,8 +210,6 @@ export interface SessionView {
   settings: Settings;
   /** The public holidays of the person’s region, as dates in order. */
   holidays: readonly LocalDate[];
-  /** The places that their to-dos belong to, in order. */
-  places: readonly string[];
 }
 
 /** The server's time: what is shown before saving counts from it, not from the device's clock. */

@@ -7,6 +7,8 @@ import {
   parseRule,
   rehearse,
   rehearseToday,
+  whatOf,
+  whenOf,
   stampOf,
   stampsOf,
   WEEKDAYS,
@@ -40,12 +42,14 @@ const commands: Record<string, (line: Record<string, unknown>) => unknown> = {
       speech: SPEECHES[oneOf(LANGUAGES, language ?? 'en', 'language')],
     };
     const reading = read(text(sentence, 'text'), day, options);
-    const { series, notUnderstood, problems, doubts } = reading;
+    const { series: definition, notUnderstood, problems, doubts } = reading;
     const problem = problems[0];
     if (problem) throw new CoreError(problem.code, problem.where, problem.message);
+    const { title } = definition;
     return {
-      series,
-      says: say(series, day, options),
+      series: { title, ...whenOf(definition) },
+      details: whatOf(definition),
+      says: say(definition, day, options),
       notUnderstood,
       ...(doubts.length ? { doubts } : {}),
     };

@@ -278,9 +278,9 @@ export class Sync {
   }
 
   private titleOf(action: Pending['action']): string | null {
-    if (action.do === 'create') return action.series.title;
+    if (action.do === 'create') return action.details.title;
     const id = 'todo' in action ? action.todo : null;
-    return id === null ? null : (this.local.said.entities[id]?.progress.series.title ?? null);
+    return id === null ? null : (this.local.said.entities[id]?.details.title ?? null);
   }
 
   /** Nobody is signed in here any more: nothing of them stays. */

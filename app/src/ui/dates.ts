@@ -1,12 +1,4 @@
-import {
-  clockOf,
-  momentText,
-  parseInstant,
-  parseSpan,
-  type LocalDate,
-  type Settings,
-  type Span,
-} from '@back-again/core';
+import { clockOf, momentText, parseInstant, type LocalDate, type Settings } from '@back-again/core';
 
 /** An instant as a person's local date and time in words: “today, 18:00”, “Fri 18 Dec, 09:00”. */
 export function instantText(instant: string, today: LocalDate, settings: Settings): string {
@@ -26,8 +18,7 @@ export function days(n: number): string {
 }
 
 /** What it takes, in short: “30 min”, “2 h”, “1 h 30”. */
-export function minutesText(span: Span): string {
-  const { minutes } = parseSpan(span);
+export function minutesText(minutes: number): string {
   const [hours, rest] = [Math.floor(minutes / 60), minutes % 60];
   if (!hours) return `${rest} min`;
   return rest ? `${hours} h ${String(rest).padStart(2, '0')}` : `${hours} h`;

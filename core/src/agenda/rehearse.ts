@@ -2,7 +2,7 @@ import type { LocalDate } from '../calendar/day.ts';
 import type { LocalMoment } from '../calendar/time.ts';
 import { parseInstant, type Instant } from '../calendar/zone.ts';
 import { CoreError } from '../errors.ts';
-import { checkSeries } from '../series/check.ts';
+import { checkSeries } from '../definition/check.ts';
 import { Played, bornOf, placed, type RehearsalStep } from '../series/rehearse.ts';
 import { checkSettings, type Settings } from '../series/settings.ts';
 import { plannerOf } from '../series/slots.ts';

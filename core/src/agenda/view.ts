@@ -3,7 +3,9 @@ import type { LocalMoment } from '../calendar/time.ts';
 import { formatInstant, type Instant } from '../calendar/zone.ts';
 import { advance, hasEnded } from '../series/advance.ts';
 import { comingAt } from '../series/coming.ts';
-import type { Series } from '../series/definition.ts';
+import { definitionOf } from '../definition/check.ts';
+import type { Definition } from '../definition/definition.ts';
+import type { Details } from '../definition/details.ts';
 import { forecast, wayOf, type Ahead, type Way } from '../series/forecast.ts';
 import type { Occurrence, Progress, Status, Turn } from '../series/progress.ts';
 import { hasReminders, remindersIn, type Hours } from '../series/reminding.ts';
@@ -11,6 +13,9 @@ import type { Planner } from '../series/slots.ts';
 import type { KeptTodo } from './kept.ts';
 
 /** To-dos and times as they are shown. */
+
+/** A to-do as it is kept, with what it is. */
+export type DescribedTodo = KeptTodo & { details: Details };
 
 /** One time of a to-do as it is shown; instants are ISO 8601 with `Z`. */
 export interface TimeView {
@@ -37,7 +42,8 @@ export interface TimeView {
 /** A to-do as it stands. */
 export interface TodoView {
   id: string;
-  series: Series;
+  /** When it comes back, and what it is. */
+  series: Definition;
   createdAt: string;
   /** Its open times, oldest first. */
   open: TimeView[];
@@ -95,14 +101,14 @@ export function timeView(
 /** A to-do as it is shown at `now`. What is kept may be a moment behind: it is advanced for the view. */
 export function viewOf(
   planner: Planner,
-  { id, made, progress: kept }: KeptTodo,
+  { id, made, details, progress: kept }: DescribedTodo,
   now: Instant,
 ): TodoView {
   const { progress } = advance(planner, kept, now);
   const [next] = forecast(planner, progress, now, undefined, 1);
   return {
     id,
-    series: progress.series,
+    series: definitionOf(progress.series, details),
     createdAt: formatInstant(made ?? 0),
     open: progress.open.map((time) => timeView(planner, progress, time, now)),
     next: next ?? null,
@@ -117,10 +123,13 @@ export function viewOf(
 }
 
 /** A to-do that the core cannot work out, as it is kept, with what is wrong. */
-export function brokenView({ id, made, progress }: KeptTodo, wrong: string): TodoView {
+export function brokenView(
+  { id, made, details, progress }: DescribedTodo,
+  wrong: string,
+): TodoView {
   return {
     id,
-    series: progress.series,
+    series: definitionOf(progress.series, details),
     createdAt: formatInstant(made ?? 0),
     open: [],
     next: null,
@@ -144,14 +153,13 @@ export interface DayReminder {
 /** What will still be said of one to-do on the day of `now`. */
 export function dayRemindersOf(
   planner: Planner,
-  progress: Progress,
+  { progress, details: { title } }: Pick<DescribedTodo, 'progress' | 'details'>,
   settings: Hours,
   now: Instant,
 ): DayReminder[] {
   if (!hasReminders(progress)) return [];
   const { clock } = planner;
   const end = clock.startOf(clock.dayAt(now) + 1) - 1;
-  const { title } = progress.series;
   return remindersIn(planner, progress, settings, now, end).map(({ at, due }) => ({
     at: formatInstant(at),
     due,

@@ -12,7 +12,8 @@ import { CoreError } from '../errors.ts';
 import { datesOf } from '../rule/expand.ts';
 import { formatRule } from '../rule/format.ts';
 import { plainRule, weekdayParts, type Rule } from '../rule/rule.ts';
-import type { Ends, Repeat, Series } from '../series/definition.ts';
+import type { Definition } from '../definition/definition.ts';
+import type { Ends, Repeat } from '../series/definition.ts';
 import { resolve, weekdayFrom } from './dates.ts';
 import type { Context, Fact, WrittenDate } from './facts.ts';
 import { spanOf } from './numbers.ts';
@@ -31,7 +32,7 @@ import type { Facts } from './scan.ts';
 
 /** The definition that the facts of a sentence make together, but for its title. */
 export interface Assembled {
-  series: Omit<Series, 'title'>;
+  series: Omit<Definition, 'title'>;
   problems: Problem[];
   /** Whether a date without its year is the day of a rule by years. */
   isDateOfRule: boolean;
@@ -60,7 +61,10 @@ export function assemble(facts: Facts, context: Context): Assembled {
   const start = facts.has('undated') ? null : made.start;
   leaveUnused(facts, repeat, rule, whole);
 
-  const series: Omit<Series, 'title'> = { start: start === null ? null : formatDay(start), repeat };
+  const series: Omit<Definition, 'title'> = {
+    start: start === null ? null : formatDay(start),
+    repeat,
+  };
   addTimes(facts, series, problems, today);
   // A date without its year lies ahead, of the start where that is still to come.
   const ends = endsOf(facts, dates, Math.max(start ?? today, today));
@@ -235,7 +239,7 @@ function leaveOtherDays(facts: Facts): void {
 
 function addTimes(
   facts: Facts,
-  series: Omit<Series, 'title'>,
+  series: Omit<Definition, 'title'>,
   problems: Problem[],
   today: Day,
 ): void {
@@ -265,7 +269,12 @@ function endsOf(facts: Facts, dates: Dates, base: Day): Ends | null {
   return within ? { within: within.within } : null;
 }
 
-function addDetails(facts: Facts, dates: Dates, series: Omit<Series, 'title'>, base: Day): void {
+function addDetails(
+  facts: Facts,
+  dates: Dates,
+  series: Omit<Definition, 'title'>,
+  base: Day,
+): void {
   const closed = facts.get('closed');
   if (closed && closed.how !== 'keep') series.closedDays = closed.how;
   const opens = facts.get('opens');
@@ -288,10 +297,8 @@ function addDetails(facts: Facts, dates: Dates, series: Omit<Series, 'title'>, b
   if (kept.length) series.pauses = kept;
   const reminders = facts.all('remind').flatMap((fact) => fact.reminders);
   if (reminders.length) series.reminders = reminders;
-  const takes = facts.get('takes');
-  if (takes) series.takes = takes.span;
-  const place = facts.get('place');
-  if (place) series.place = place.name;
+  for (const { part, value } of facts.parts())
+    (series as unknown as Record<string, unknown>)[part] = value;
 }
 
 /** Where an after-I-finish one goes on to, as an RRULE value. */

@@ -140,12 +140,10 @@ const fromTo: Clause = (tokens, at) => {
   if (lead === null && (first.value.bare || last.value.bare)) return null;
   const minutes = last.value.minute - first.value.minute;
   if (first.value.minute < 0 || minutes <= 0) return null;
-  const hours = Math.floor(minutes / 60);
-  const takes = `PT${hours ? `${hours}H` : ''}${minutes % 60 ? `${minutes % 60}M` : ''}`;
   return {
     facts: [
       { fact: 'at', minutes: [first.value.minute] },
-      { fact: 'takes', span: takes },
+      { fact: 'part of it', part: 'takes', value: minutes },
     ],
     next: last.next,
   };
@@ -344,14 +342,11 @@ const remind: Clause = (tokens, at) => {
   }
 };
 
-const takes: readonly Clause[] = [
-  ...lines(['it? takes about? {span}', 'for about? {span}', '( {span} )'], ({ span: text }) =>
-    isClock(text) ? { fact: 'takes', span: text } : null,
-  ),
-  line('for the? next? {span}', ({ span: text }) =>
-    isClock(text) ? null : { fact: 'within', within: text },
-  ),
-];
+const within = line('for the? next? {span}', ({ span: text }) =>
+  isClock(text) ? null : { fact: 'within', within: text },
+);
+
+const placeFact = (name: string): Fact => ({ fact: 'part of it', part: 'place', value: name });
 
 /** “belongs to Bees”; “in Bees”, where the person has such a place. */
 const place: Clause = (tokens, at, context) => {
@@ -361,11 +356,11 @@ const place: Clause = (tokens, at, context) => {
     const own = context.text.slice(token.from, token.to);
     const known = token.kind === 'quote' ? null : knownPlace(tokens, named, context);
     const name = known?.name ?? (token.kind === 'quote' ? unquoted(own) : own);
-    return { facts: [{ fact: 'place', name }], next: known?.next ?? named + 1 };
+    return { facts: [placeFact(name)], next: known?.next ?? named + 1 };
   }
   const inside = words(tokens, at, 'in');
   const known = inside === null ? null : knownPlace(tokens, inside, context);
-  return known && { facts: [{ fact: 'place', name: known.name }], next: known.next };
+  return known && { facts: [placeFact(known.name)], next: known.next };
 };
 
 function knownPlace(tokens: readonly Token[], at: number, { places, text }: Context) {
@@ -407,7 +402,7 @@ export const DETAIL_CLAUSES: readonly Clause[] = [
   beginning('from between', range),
   beginning('until till ending up', until),
   times,
-  ...takes,
+  within,
   plainDate,
   ...dayParts,
   ...closed,

@@ -1,6 +1,6 @@
 import { formatDay, type Day } from '../calendar/day.ts';
 import { formatTime } from '../calendar/time.ts';
-import type { Series } from '../series/definition.ts';
+import type { Definition } from '../definition/definition.ts';
 import { resolve, weekdayFrom } from './dates.ts';
 import type { Context, Fact, OtherDate, WrittenDate } from './facts.ts';
 import type { PlainReading } from './read.ts';
@@ -27,7 +27,7 @@ export interface Choice {
   /** The whole text with these words. */
   text: string;
   /** The definition that it gives. */
-  series: Series;
+  series: Definition;
 }
 
 export type DoubtCode =
@@ -54,7 +54,7 @@ interface Open {
   isOfTitle?: boolean;
 }
 
-type Look = (facts: Facts, series: Series, context: Context) => Open | null;
+type Look = (facts: Facts, series: Definition, context: Context) => Open | null;
 
 /**
  * What in a sentence may be meant in another way as well, in the order in which it is asked. A
@@ -62,7 +62,7 @@ type Look = (facts: Facts, series: Series, context: Context) => Open | null;
  */
 export function doubtsOf(
   facts: Facts,
-  series: Series,
+  series: Definition,
   context: Context,
   reread: (text: string) => Pick<PlainReading, 'series' | 'problems'>,
 ): Doubt[] {

@@ -83,8 +83,8 @@ export type Fact =
   | { fact: 'lapses'; grace: Span | null }
   | { fact: 'owes' }
   | { fact: 'remind'; reminders: Reminder[] }
-  | { fact: 'takes'; span: Span }
-  | { fact: 'place'; name: string }
+  /** A part of the definition, as the table of parts has it read. */
+  | { fact: 'part of it'; part: string; value: unknown }
   | { fact: 'pause'; from: WrittenDate; to: WrittenDate | null }
   | { fact: 'once' }
   | { fact: 'undated' }

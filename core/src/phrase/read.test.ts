@@ -1,8 +1,8 @@
 import fc from 'fast-check';
 import { parseDay } from '../calendar/day.ts';
 import { chance } from '../chance.ts';
-import { checkSeries } from '../series/check.ts';
-import type { Series } from '../series/definition.ts';
+import { checkDefinition } from '../definition/check.ts';
+import type { Definition } from '../definition/definition.ts';
 import { read } from './read.ts';
 import { fuzzedSentence } from './check/fuzz.ts';
 import { SENTENCES, TITLES } from './check/sentences.ts';
@@ -15,7 +15,7 @@ const PERSON = { places: ['Aboard', 'Bees', 'Work'] };
 const weekly = (rule: string) => ({ by: 'calendar', rule }) as const;
 
 describe('reading', () => {
-  test.each<[string, Partial<Series>]>([
+  test.each<[string, Partial<Definition>]>([
     [
       'Weigh the hives every Friday',
       { title: 'Weigh the hives', start: '2026-11-27', repeat: weekly('FREQ=WEEKLY;BYDAY=FR') },
@@ -397,7 +397,7 @@ describe('reading', () => {
     for (let i = 0; i < 5000; i++) {
       const text = fuzzedSentence(of);
       const { series, problems } = read(text, TODAY);
-      if (!problems.length && series.title) expect(checkSeries(series)).toEqual(series);
+      if (!problems.length && series.title) expect(checkDefinition(series)).toEqual(series);
     }
     fc.assert(
       fc.property(fc.string({ maxLength: 300, unit: 'binary' }), (it) => void read(it, TODAY)),

@@ -1,7 +1,8 @@
 import { WEEKDAYS, parseDay, type LocalDate, type Weekday } from '../calendar/day.ts';
 import { CoreError } from '../errors.ts';
-import { checkSeries } from '../series/check.ts';
-import type { Series } from '../series/definition.ts';
+import { checkDefinition } from '../definition/check.ts';
+import { partOf } from '../definition/parts.ts';
+import type { Definition } from '../definition/definition.ts';
 import { assemble } from './assemble.ts';
 import { doubtsOf, type Doubt } from './doubts.ts';
 import type { Context, DateOrder, Fact } from './facts.ts';
@@ -18,18 +19,7 @@ export interface Problem {
 }
 
 /** The parts of a definition that a sentence says and that a person can change. */
-export type PartKind =
-  | 'repeat'
-  | 'start'
-  | 'at'
-  | 'ends'
-  | 'closed'
-  | 'opens'
-  | 'late'
-  | 'remind'
-  | 'takes'
-  | 'place'
-  | 'pauses';
+export type PartKind = string;
 
 /** A stretch of the typed text, and the part of the definition that was read from it. */
 export interface Source {
@@ -42,7 +32,7 @@ export interface Source {
 /** What was read from a sentence. */
 export interface Reading {
   /** The definition; its title may be empty where nothing was left over for one. */
-  series: Series;
+  series: Definition;
   /** Words that look like a clause and could not be read; they stay in the title. */
   notUnderstood: string[];
   problems: Problem[];
@@ -114,13 +104,15 @@ export function readPlainly(text: string, today: LocalDate, options: ReadOptions
   const { facts, used, left, assembled } = understood(withoutNames(matched, tokens), context);
   const { series: untitled, problems, isDateOfRule } = assembled;
   const title = titleOf(whole, tokens, used);
-  const partOf = (fact: Fact['fact']): PartKind | null => {
+  const kindOf = (it: Fact): PartKind | null => {
+    if (it.fact === 'part of it') return partOf(it.part)!.kind;
+    const { fact } = it;
     if (fact === 'date' && isDateOfRule) return 'repeat';
     // “on Friday” is the day of a one-off.
-    return PARTS[fact] === 'repeat' && !untitled.repeat && fact !== 'once' ? 'start' : PARTS[fact];
+    return KINDS[fact] === 'repeat' && !untitled.repeat && fact !== 'once' ? 'start' : KINDS[fact];
   };
   const sourceOf = ({ facts: said, from, to, text: words }: Matched): Source[] => {
-    const part = said.map(({ fact }) => partOf(fact)).find((it) => it !== null);
+    const part = said.map(kindOf).find((it) => it !== null);
     return part ? [{ part, from, to, text: words }] : [];
   };
   if (text.length > MOST_TEXT)
@@ -129,10 +121,10 @@ export function readPlainly(text: string, today: LocalDate, options: ReadOptions
       where: 'text',
       message: 'A sentence has 1,000 characters at most.',
     });
-  let series: Series = { title, ...untitled };
+  let series: Definition = { title, ...untitled };
   if (!problems.length && title) {
     try {
-      series = checkSeries(series);
+      series = checkDefinition(series);
     } catch (error) {
       if (!(error instanceof CoreError)) throw error;
       problems.push({ code: error.code, where: error.where, message: error.message });
@@ -188,7 +180,7 @@ function understood(matched: readonly Matched[], context: Context) {
 }
 
 /** Which part of the definition each fact is read into. */
-const PARTS: Record<Fact['fact'], PartKind | null> = {
+const KINDS: Record<Exclude<Fact['fact'], 'part of it'>, PartKind | null> = {
   every: 'repeat',
   weekdays: 'repeat',
   notOn: 'repeat',
@@ -224,8 +216,6 @@ const PARTS: Record<Fact['fact'], PartKind | null> = {
   lapses: 'late',
   owes: 'late',
   remind: 'remind',
-  takes: 'takes',
-  place: 'place',
   pause: 'pauses',
   filler: null,
 };

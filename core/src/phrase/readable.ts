@@ -1,7 +1,8 @@
 import type { LocalDate } from '../calendar/day.ts';
 import { formatRule } from '../rule/format.ts';
 import { parseRule } from '../rule/parse.ts';
-import { ruleOf, type Series } from '../series/definition.ts';
+import type { Definition } from '../definition/definition.ts';
+import { ruleOf } from '../series/definition.ts';
 import { readPlainly, type ReadOptions } from './read.ts';
 import { Words, partsOf, typedParts, type SentencePart, type StartJoint } from './say.ts';
 import { ENGLISH } from './speech/english.ts';
@@ -21,7 +22,7 @@ export interface SayOptions extends ReadOptions {
  * @param today the person's date: the year is left out of dates within the coming ten months.
  */
 export function sayParts(
-  series: Series,
+  series: Definition,
   today: LocalDate,
   options: SayOptions = {},
 ): SentencePart[] {
@@ -33,7 +34,7 @@ export function sayParts(
 }
 
 /** A definition as one plain sentence: “Weigh the hives comes back every Friday, first on …”. */
-export function say(series: Series, today: LocalDate, options: SayOptions = {}): string {
+export function say(series: Definition, today: LocalDate, options: SayOptions = {}): string {
   return joined(sayParts(series, today, options));
 }
 
@@ -41,7 +42,7 @@ export function say(series: Series, today: LocalDate, options: SayOptions = {}):
  * A definition in the short words that a person would type, without what reading would fill in by
  * itself: “Weigh the hives every Friday at 13:00”. Reading it gives the same definition.
  */
-export function typed(series: Series, today: LocalDate, options: ReadOptions = {}): string {
+export function typed(series: Definition, today: LocalDate, options: ReadOptions = {}): string {
   const stretches = typedParts(series, today, options);
   const words = new Words(ENGLISH, today, options);
   const start = series.start === null || !series.repeat ? null : words.date(series.start);
@@ -64,7 +65,7 @@ export function typed(series: Series, today: LocalDate, options: ReadOptions = {
  * read as more than that, and with its start said as plainly as will do.
  */
 function readable<T>(
-  series: Series,
+  series: Definition,
   today: LocalDate,
   options: ReadOptions,
   text: (made: T) => string,
@@ -91,7 +92,7 @@ function readable<T>(
  * Whether two definitions have the same rule: a month’s step that begins on the 31st is read with
  * that day in it, so that it is never lost (R2), unless it says what it is counted from.
  */
-function isSameRule(a: Series, b: Series): boolean {
+function isSameRule(a: Definition, b: Definition): boolean {
   const [one, other] = [ruleOf(a), ruleOf(b)];
   if (one === null || other === null) return one === other;
   return formatRule(parseRule(one)) === formatRule(parseRule(other));

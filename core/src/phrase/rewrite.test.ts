@@ -1,24 +1,24 @@
-import type { Series } from '../series/definition.ts';
+import type { Definition } from '../definition/definition.ts';
 import { SENTENCES } from './check/sentences.ts';
 import { SPOKEN, SPOKEN_TODAY } from './check/spoken.ts';
 import { read } from './read.ts';
 import { rewritten, sentBack } from './rewrite.ts';
 
 const TODAY = '2026-11-26';
-const change = (text: string, to: (series: Series) => Series) => {
+const change = (text: string, to: (series: Definition) => Definition) => {
   const reading = read(text, TODAY);
   return rewritten(text, reading, to(reading.series), TODAY);
 };
-const without = (part: keyof Series) => (series: Series) => {
+const without = (part: keyof Definition) => (series: Definition) => {
   const { [part]: _gone, ...rest } = series;
-  return rest as Series;
+  return rest as Definition;
 };
-const rule = (text: string) => (series: Series) => ({
+const rule = (text: string) => (series: Definition) => ({
   ...series,
   repeat: { by: 'calendar' as const, rule: `FREQ=${text}` },
 });
 
-test.each<[string, (series: Series) => Series, string]>([
+test.each<[string, (series: Definition) => Definition, string]>([
   [
     'At 9 water the beans, every 2 days please',
     (series) => ({ ...series, at: ['10:00'] }),
@@ -62,8 +62,8 @@ test.each<[string, (series: Series) => Series, string]>([
 );
 
 test('whatever the sentence, the changed text is read as the changed definition', () => {
-  const changes: ((series: Series) => Series)[] = [
-    (series) => (series.start === null ? series : { ...series, takes: 'PT45M' }),
+  const changes: ((series: Definition) => Definition)[] = [
+    (series) => (series.start === null ? series : { ...series, takes: 45 }),
     (series) =>
       series.repeat?.by === 'completion' || series.repeat?.by === 'quota' || series.start === null
         ? series

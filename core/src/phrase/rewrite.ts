@@ -1,7 +1,7 @@
 import type { LocalDate } from '../calendar/day.ts';
 import { CoreError } from '../errors.ts';
-import { checkSeries } from '../series/check.ts';
-import type { Series } from '../series/definition.ts';
+import { checkDefinition } from '../definition/check.ts';
+import type { Definition } from '../definition/definition.ts';
 import { readPlainly, type PartKind, type ReadOptions, type Reading, type Source } from './read.ts';
 import { typed } from './readable.ts';
 import { dateText, typedParts } from './say.ts';
@@ -19,7 +19,7 @@ import { quoted, unquoted } from './tokens.ts';
 export function rewritten(
   text: string,
   reading: Reading,
-  next: Series,
+  next: Definition,
   today: LocalDate,
   options: ReadOptions = {},
 ): string {
@@ -46,9 +46,9 @@ export function rewritten(
 }
 
 /** A definition in its checked form; one that cannot be is left as it is, for reading to say why. */
-function sound(series: Series): Series {
+function sound(series: Definition): Definition {
   try {
-    return checkSeries(series);
+    return checkDefinition(series);
   } catch (error) {
     if (error instanceof CoreError) return series;
     throw error;
@@ -56,7 +56,11 @@ function sound(series: Series): Series {
 }
 
 /** The typed words of each part of a definition. */
-function fragments(series: Series, today: LocalDate, options: ReadOptions): Map<PartKind, string> {
+function fragments(
+  series: Definition,
+  today: LocalDate,
+  options: ReadOptions,
+): Map<PartKind, string> {
   const found = new Map<PartKind, string>();
   for (const { kind, text } of typedParts(series, today, options)) {
     const before = found.get(kind);

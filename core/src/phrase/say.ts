@@ -3,6 +3,8 @@ import { spanUnits, type Span } from '../calendar/span.ts';
 import { formatRule } from '../rule/format.ts';
 import { parseRule } from '../rule/parse.ts';
 import { plainRule } from '../rule/rule.ts';
+import { PARTS, type SayingWords } from '../definition/parts.ts';
+import type { Definition } from '../definition/definition.ts';
 import type { Repeat, Series } from '../series/definition.ts';
 import type { Reminder } from '../series/reminders.ts';
 import type { PartKind, ReadOptions } from './read.ts';
@@ -120,33 +122,38 @@ export class Words {
     );
   }
 
+  /** What the table of parts needs of this language. */
+  private saying(): SayingWords {
+    return { span: (span) => this.span(span), joints: this.speech.joints, quoted };
+  }
+
   /** What is said behind how it repeats and when: each part with the joint before it. */
-  details(series: Series): { joint: string; kind: PartKind; text: string }[] {
+  details(series: Definition): { joint: string; kind: PartKind; text: string }[] {
     const { speech } = this;
     const { joints } = speech;
     const said = (joint: string, kind: PartKind, text: string | undefined) =>
       text === undefined ? [] : [{ joint, kind, text }];
-    const { closedDays, opensBefore, reminders, takes, place } = series;
+    const { closedDays, opensBefore, reminders } = series;
+    const given = series as unknown as Record<string, unknown>;
     return [
       ...said(', ', 'closed', closedDays && speech.closed[closedDays]),
       ...said(joints.opens, 'opens', opensBefore && speech.opens(this.span(opensBefore))),
       ...this.late(series).flatMap((text) => said(', ', 'late', text)),
       ...said(joints.remind, 'remind', reminders && this.reminders(reminders)),
-      ...said(joints.takes, 'takes', takes && this.span(takes)),
-      ...said(joints.place, 'place', place && placeName(place)),
+      ...PARTS.flatMap(({ key, kind, says }) => {
+        const value = given[key];
+        if (!says || value === undefined || value === null) return [];
+        const { joint, text } = says(value as never, this.saying());
+        return said(joint, kind, text);
+      }),
       ...this.pauses(series).flatMap((text) => said(', ', 'pauses', text)),
     ];
   }
 }
 
-/** A name of one word stands as it is; another in quotes, so that one sees where it ends. */
-function placeName(place: string): string {
-  return /^\p{L}[\p{L}\p{N}]*$/u.test(place) ? place : quoted(place);
-}
-
 /** A definition in parts, with its title as given. */
 export function partsOf(
-  series: Series,
+  series: Definition,
   title: string,
   words: Words,
   start: StartJoint,
@@ -198,7 +205,11 @@ function startJoint(
  * A definition as one plain sentence for looking at: it is not held against what reading it would give.
  * @param today the person’s date
  */
-export function sayPlainly(series: Series, today: LocalDate, options: ReadOptions = {}): string {
+export function sayPlainly(
+  series: Definition,
+  today: LocalDate,
+  options: ReadOptions = {},
+): string {
   const words = new Words(ENGLISH, today, options);
   return partsOf(series, series.title, words, 'first')
     .map(({ text }) => text)
@@ -207,7 +218,7 @@ export function sayPlainly(series: Series, today: LocalDate, options: ReadOption
 
 /** The stretches of {@link typed} in order, each with the part that it is about; no title, no start. */
 export function typedParts(
-  series: Series,
+  series: Definition,
   today: LocalDate,
   options: ReadOptions = {},
 ): { kind: PartKind; text: string }[] {

@@ -100,14 +100,15 @@ export function tidy(pieces: readonly string[]): string {
 export class Facts {
   /** Clauses that say something a second time, or that have no meaning beside the others. */
   readonly left = new Set<Matched>();
-  private readonly taken = new Map<Fact['fact'], { fact: Fact; it: Matched }[]>();
+  private readonly taken = new Map<string, { fact: Fact; it: Matched }[]>();
 
   constructor(matched: readonly Matched[]) {
     for (const it of matched)
       for (const fact of it.facts) {
         if (fact.fact === 'filler') continue;
-        const before = this.taken.get(fact.fact);
-        if (!before) this.taken.set(fact.fact, [{ fact, it }]);
+        const key = fact.fact === 'part of it' ? `${fact.fact} ${fact.part}` : fact.fact;
+        const before = this.taken.get(key);
+        if (!before) this.taken.set(key, [{ fact, it }]);
         else if (SEVERAL.has(fact.fact)) before.push({ fact, it });
         else this.left.add(it);
       }
@@ -123,6 +124,13 @@ export class Facts {
 
   all<K extends Fact['fact']>(kind: K): FactOf<K>[] {
     return (this.taken.get(kind) ?? []).map(({ fact }) => fact as FactOf<K>);
+  }
+
+  /** The parts of the definition that are said as the table of parts has them read. */
+  parts(): FactOf<'part of it'>[] {
+    return [...this.taken.values()].flatMap(([first]) =>
+      first?.fact.fact === 'part of it' ? [first.fact] : [],
+    );
   }
 
   /** The clause behind a fact. */

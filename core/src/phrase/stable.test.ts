@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { formatDay, parseDay } from '../calendar/day.ts';
-import { checkSeries } from '../series/check.ts';
+import { checkDefinition } from '../definition/check.ts';
 import { CHANNELS, type Reminder } from '../series/reminders.ts';
 import { read } from './read.ts';
 import { say, typed } from './readable.ts';
@@ -192,7 +192,7 @@ const anySeries = fc
     owe: fc.option(fc.constant('every')),
     closedDays: fc.constantFrom('keep', 'drop', 'before', 'after', 'nearest'),
     reminders: fc.option(fc.array(anyReminder, { minLength: 1, maxLength: 3 })),
-    takes: fc.option(fc.constantFrom('PT30M', 'PT1H', 'PT90M', 'PT1H30M', 'PT100H')),
+    takes: fc.option(fc.constantFrom(30, 60, 90, 1, 6000)),
     place: fc.option(fc.constantFrom('Aboard', 'The yard', 'a “b” c', 'every day', 'b-c', 'é1')),
     pauses: fc.option(
       fc.constantFrom(
@@ -221,7 +221,7 @@ const anySeries = fc
       pauses,
       ...rest
     }) =>
-      checkSeries({
+      checkDefinition({
         ...rest,
         repeat: withEdits(repeat, rest.start),
         closedDays: isQuota(repeat)

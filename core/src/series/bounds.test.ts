@@ -3,7 +3,7 @@ import { CoreError } from '../errors.ts';
 import { advance } from './advance.ts';
 import { deed, type Deed } from './actions.ts';
 import { begin } from './begin.ts';
-import { checkSeries } from './check.ts';
+import { checkDefinition, checkSeries } from '../definition/check.ts';
 import { checkSettings } from './settings.ts';
 import { plannerOf } from './slots.ts';
 
@@ -83,7 +83,7 @@ test.each<[string, object]>([
   ['200 moments', { reminders: [again(99), { ...again(99), of: 'plan' }] }],
   ['192 moments of 24 times', { at: hours(24), reminders: reminders(8) }],
 ])('let through: %s', (_name, parts) => {
-  expect(checkSeries({ ...base, ...parts })).toMatchObject({ title: base.title });
+  expect(checkDefinition({ ...base, ...parts })).toMatchObject({ title: base.title });
 });
 
 describe('what a change leads to is checked as what is made', () => {

@@ -3,7 +3,8 @@ import type { LocalMoment } from '../calendar/time.ts';
 import type { Instant } from '../calendar/zone.ts';
 import { CoreError } from '../errors.ts';
 import type { Deeded } from './actions.ts';
-import { checkSeries } from './check.ts';
+import { checkSeries } from '../definition/check.ts';
+import { PARTS } from '../definition/parts.ts';
 import { comingAt, upcoming, withSlot } from './coming.ts';
 import { countFrom } from './counting.ts';
 import type { Series } from './definition.ts';
@@ -92,10 +93,11 @@ function resume(planner: Planner, now: Progress, at: Instant): Deeded | null {
   return changed(now);
 }
 
-/** The parts of a definition that decide when it comes. */
-const TIMING = ['start', 'at', 'repeat', 'closedDays', 'opensBefore'] as const;
 const comesAlike = (a: Series, b: Series) =>
-  TIMING.every((part) => JSON.stringify(a[part]) === JSON.stringify(b[part]));
+  PARTS.filter(({ isTiming }) => isTiming).every(({ key }) => {
+    const part = key as keyof Series;
+    return JSON.stringify(a[part]) === JSON.stringify(b[part]);
+  });
 
 /** Parts put in the place of others; null and undefined take one away. */
 function merged(series: Series, parts: Partial<Series>): Series {

@@ -25,9 +25,8 @@ export type Repeat =
 /** When a to-do ends: with a date, after so many times, or after a span from its start. */
 export type Ends = { on: LocalDate } | { after: number } | { within: Span };
 
-/** What a person defines: the definition of a to-do. */
+/** When a to-do comes back: all that the machine reads. What it is, is in `Details`. */
 export interface Series {
-  title: string;
   /** No time falls before it; null only for a one-off with no date yet. */
   start: LocalDate | null;
   /** The times of day, in order; absent for any time that day. Several are several times a day. */
@@ -52,10 +51,6 @@ export interface Series {
   pauses?: Pause[];
   /** When to speak up about each time; none where left out. */
   reminders?: Reminder[];
-  /** About how long one time takes, in hours and minutes. */
-  takes?: Span;
-  /** Where it belongs, by its name. */
-  place?: string;
 }
 
 export type Late = 'roll' | 'wait' | 'lapse';

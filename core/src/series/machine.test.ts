@@ -5,7 +5,7 @@ import { CoreError } from '../errors.ts';
 import type { Deed } from './actions.ts';
 import { hasEnded, wakeAt } from './advance.ts';
 import { begin } from './begin.ts';
-import { checkSeries } from './check.ts';
+import { checkSeries } from '../definition/check.ts';
 import { Life } from './life.ts';
 import { checkSettings } from './settings.ts';
 import type { Series } from './definition.ts';

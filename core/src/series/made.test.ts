@@ -3,7 +3,7 @@ import { formatDay, parseDay } from '../calendar/day.ts';
 import { parseInstant } from '../calendar/zone.ts';
 import { advance } from './advance.ts';
 import { begin, beginLongAgo } from './begin.ts';
-import { checkSeries } from './check.ts';
+import { checkSeries } from '../definition/check.ts';
 import { comingTimes, upcoming } from './coming.ts';
 import { rehearse, type Rehearsal } from './rehearse.ts';
 import { checkSettings } from './settings.ts';

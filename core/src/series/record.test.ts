@@ -1,7 +1,7 @@
 import { formatDay } from '../calendar/day.ts';
 import { chance } from '../chance.ts';
 import { CoreError } from '../errors.ts';
-import { checkSeries } from './check.ts';
+import { checkSeries } from '../definition/check.ts';
 import type { Deed } from './actions.ts';
 import type { Series } from './definition.ts';
 import { Life } from './life.ts';
@@ -72,7 +72,7 @@ function anyDeed(below: Below, life: Life, at: number): Deed {
     },
     { do: 'change', ...slot, series: { repeat: { by: 'completion', every: 'P2D' }, at: [] } },
     { do: 'change', ...slot, series: { repeat: { by: 'quota', times: 2, per: 'week' }, at: [] } },
-    { do: 'change', ...slot, series: { owe: 'every', title: 'Weigh all hives' } },
+    { do: 'change', ...slot, series: { owe: 'every' } },
   ]);
 }
 

@@ -296,7 +296,7 @@ describe('forecast (R18)', () => {
 });
 
 test.each([
-  [{ title: '', start: null, repeat: null }, 'series.title'],
+  ['every day', 'series.form'],
   [{ title: 'Wax', start: '2027-02-30', repeat: null }, 'date.missing'],
   [
     {

@@ -4,7 +4,7 @@ import { formatInstant, parseInstant, type Instant } from '../calendar/zone.ts';
 import { CoreError } from '../errors.ts';
 import type { Deed } from './actions.ts';
 import { hasEnded, wakeAt } from './advance.ts';
-import { checkSeries } from './check.ts';
+import { checkSeries } from '../definition/check.ts';
 import { startDay, type Series } from './definition.ts';
 import { forecast, nextDue, type Ahead } from './forecast.ts';
 import { Life } from './life.ts';

@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { formatInstant, parseInstant } from '../calendar/zone.ts';
 import { advance } from './advance.ts';
 import { begin } from './begin.ts';
-import { checkSeries } from './check.ts';
+import { checkSeries } from '../definition/check.ts';
 import { rehearse, type Rehearsal, type RehearsalStep } from './rehearse.ts';
 import type { Reminder } from './reminders.ts';
 import {

@@ -2,7 +2,7 @@ import { parseInstant } from '../calendar/zone.ts';
 import { CoreError } from '../errors.ts';
 import { wakeAt } from './advance.ts';
 import { beginLongAgo } from './begin.ts';
-import { checkSeries } from './check.ts';
+import { checkSeries } from '../definition/check.ts';
 import { forecast } from './forecast.ts';
 import { pass } from './record.ts';
 import { rehearse, type Rehearsal, type RehearsalStep } from './rehearse.ts';

@@ -7,11 +7,9 @@ import {
   type SessionView,
 } from '@back-again/contract';
 import { DEFAULT_SETTINGS, formatInstant, type Settings } from '@back-again/core';
-import type { Database } from '../db/database.ts';
 import type { UserRow } from '../db/models.ts';
 import { holidaysFor } from '../compute/holidays.ts';
 import { readyFor } from '../compute/compute.ts';
-import { placesOf } from './places.ts';
 import { changeSettings } from './settings.ts';
 import { addUser, plainName, userWith } from './users.ts';
 import { personOf, type Context } from '../http/context.ts';
@@ -31,12 +29,11 @@ function begin(request: Request, user: UserRow): Promise<void> {
   });
 }
 
-type Shown = Pick<UserRow, 'id' | 'name' | 'settings'>;
-const viewOf = async (db: Database, { id, name, settings }: Shown): Promise<SessionView> => ({
+type Shown = Pick<UserRow, 'name' | 'settings'>;
+const viewOf = ({ name, settings }: Shown): SessionView => ({
   name,
   settings,
   holidays: holidaysFor(settings),
-  places: await placesOf(db, id),
 });
 
 /** Making an account and signing in and out: for who has no session yet, or no more. */
@@ -54,7 +51,7 @@ export function sessionRoutes({ db, now, config, live }: Context): Router {
       now: now(),
     });
     await begin(request, user);
-    response.status(201).json(await viewOf(db, user));
+    response.status(201).json(viewOf(user));
   });
 
   router.post('/session', async (request, response) => {
@@ -71,7 +68,7 @@ export function sessionRoutes({ db, now, config, live }: Context): Router {
     });
     await readyFor(user.settings);
     await begin(request, user);
-    response.json(await viewOf(db, user));
+    response.json(viewOf(user));
   });
 
   router.delete('/session', (request, response, next) => {
@@ -94,7 +91,7 @@ export function sessionRoutes({ db, now, config, live }: Context): Router {
 export function accountRoutes({ db, now }: Context): Router {
   const router = Router();
   router.get('/session', async (_request, response) => {
-    response.json(await viewOf(db, personOf(response)));
+    response.json(viewOf(personOf(response)));
   });
   router.put('/settings', async (request, response) => {
     const user = personOf(response);
@@ -102,7 +99,7 @@ export function accountRoutes({ db, now }: Context): Router {
     // A region that is unknown is refused before anything changes.
     await readyFor(settings);
     await changeSettings(db, user, settings, now());
-    response.json(await viewOf(db, { id: user.id, name: user.name, settings }));
+    response.json(viewOf({ name: user.name, settings }));
   });
   return router;
 }

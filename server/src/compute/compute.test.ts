@@ -15,6 +15,7 @@ const often = checkSeries({
 const kept: Kept = {
   id: 'x',
   made: MADE,
+  details: { title: 'Look at the gauge', place: null, takes: null },
   progress: begin(plannerFor(settings), often, MADE),
   settings,
 };

@@ -1,5 +1,6 @@
 import {
   begin,
+  definitionOf,
   spokenOf,
   speaksAt,
   standOf,
@@ -20,6 +21,7 @@ import {
   todayOf,
   undo,
   type Born,
+  type Details,
   type Instant,
   type KeptTodo,
   type LocalDate,
@@ -46,6 +48,7 @@ import { FROM, TO, holidaysFor, knowHolidays } from './holidays.ts';
 export interface Kept {
   id: string;
   made: Instant;
+  details: Details;
   progress: Progress;
   settings: Settings;
 }
@@ -153,7 +156,7 @@ export const TASKS = {
     const planner = plannerFor(settings);
     const reminders = comingReminders(planner, progress, settings, now, MOST_REMINDERS);
     return {
-      says: say(progress.series, today, settings),
+      says: say(definitionOf(progress.series, todo.details), today, settings),
       ahead: forecast(planner, progress, now, parseDay('9999-12-31'), MOST_AHEAD),
       reminders: reminders.map(({ at, due }) => ({ at: formatInstant(at), due })),
       left: leftOf(planner, progress),

@@ -1,13 +1,21 @@
 import { randomUUID } from 'node:crypto';
-import { DEFAULT_SETTINGS, beginLongAgo, parseInstant } from '@back-again/core';
+import { DEFAULT_SETTINGS, beginLongAgo, parseInstant, formatInstant } from '@back-again/core';
+import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { gunzipSync } from 'node:zlib';
+import type { SaidView, TodoPage, TodoView } from '@back-again/contract';
 import { read } from '@back-again/core/reading';
 import { makeClock } from '../clock/clock.ts';
 import { systemNow } from '../clock/now.ts';
 import { logFor } from '../log.ts';
-import { freshDatabase } from '../testing/harness.ts';
+import { startServer } from '../server.ts';
+import { DEMO } from '../demo/load.ts';
+import { Client, freshDatabase, testConfig } from '../testing/harness.ts';
 import { openDatabase } from './database.ts';
 import { migrate } from './migrate.ts';
 import { first } from './migrations/0001-first.ts';
+import { speakingUp } from './migrations/0002-speaking-up.ts';
+import { itHolds } from './migrations/0003-it-holds.ts';
 
 test('a database from before reminders were said keeps what is in it, and says them from then on', async () => {
   const db = openDatabase(await freshDatabase());
@@ -47,6 +55,7 @@ test('a database from before reminders were said keeps what is in it, and says t
     '0002-speaking-up',
     '0003-it-holds',
     '0004-both-sides',
+    '0005-when-and-what',
   ]);
   expect(await migrate(sequelize)).toEqual([]);
   const now = systemNow();
@@ -59,4 +68,102 @@ test('a database from before reminders were said keeps what is in it, and says t
     [id, '2027-06-12'],
   ]);
   await db.close();
+});
+
+/** A half year of the demo as it was kept before when and what lay apart, and what was shown of it then. */
+interface Before {
+  now: string;
+  tables: Record<string, Record<string, unknown>[]>;
+  before: Shown;
+  /** What was taken back, with how that was answered. */
+  undone: [of: string, status: number][];
+  after: Shown;
+}
+interface Shown {
+  pages: Record<string, TodoPage>;
+  said: SaidView;
+}
+
+/** A definition of then as one of now: what it takes in minutes. */
+function seriesOf({ takes, ...series }: Record<string, unknown>): object {
+  const [, hours = 0, minutes = 0] = /^PT(?:(\d+)H)?(?:(\d+)M)?$/u.exec(String(takes)) ?? [];
+  return takes === undefined ? series : { ...series, takes: Number(hours) * 60 + Number(minutes) };
+}
+const whenIn = ({
+  title: _title,
+  takes: _takes,
+  place: _place,
+  ...series
+}: Record<string, unknown>) => series;
+
+const viewOf = (view: TodoView) => ({
+  ...view,
+  createdAt: formatInstant(Date.parse(view.createdAt)),
+  series: seriesOf(view.series as never),
+  turns: view.turns.map(({ from, series }) => ({ from, series: whenIn(series as never) })),
+});
+/** What filled a period could not be taken back in place then. */
+const withoutTallied = (page: TodoPage) => ({
+  ...page,
+  record: page.record.map((time) => (time.tally === null ? time : { ...time, action: null })),
+});
+const pageOf = ({ todo, ...page }: TodoPage) => ({
+  ...withoutTallied({ todo, ...page }),
+  todo: viewOf(todo),
+});
+const saidOf = ({ rows, ...said }: SaidView) => ({
+  ...said,
+  rows: rows.map((row) => ({ ...row, todo: row.todo && viewOf(row.todo) })),
+});
+
+test('the demo’s half year of before is the same after: its record, its reminders, and what is taken back', async () => {
+  const file = join(process.cwd(), 'server/src/db/testing/before-0004.json.gz');
+  const before = JSON.parse(gunzipSync(readFileSync(file)).toString()) as Before;
+  const url = await freshDatabase();
+  const { sequelize } = openDatabase(url);
+  for (const step of [first, speakingUp, itHolds]) await step.up({ context: sequelize });
+  await sequelize.query('CREATE TABLE migrations (name VARCHAR(255) NOT NULL PRIMARY KEY)');
+  const query = sequelize.getQueryInterface();
+  for (const [table, rows] of Object.entries(before.tables)) {
+    const kept = rows.map((row) =>
+      Object.fromEntries(
+        Object.entries(row).map(([key, value]) => [
+          key,
+          typeof value === 'object' && value !== null ? JSON.stringify(value) : value,
+        ]),
+      ),
+    );
+    for (let i = 0; i < kept.length; i += 100)
+      await query.bulkInsert(table, kept.slice(i, i + 100));
+  }
+  await sequelize.close();
+
+  const server = await startServer(testConfig(url, { testNow: parseInstant(before.now) }));
+  await server.clock.stop();
+  try {
+    const client = new Client(server.url);
+    expect((await client.send('POST', '/session', DEMO)).status).toBe(200);
+    const expectShown = async ({ pages, said }: Shown) => {
+      expect((await client.todos()).todos.map(({ id }) => id).sort()).toEqual(
+        Object.keys(pages).sort(),
+      );
+      for (const [id, page] of Object.entries(pages)) {
+        expect(withoutTallied(await client.page(id))).toEqual(pageOf(page));
+      }
+      const { body } = await client.send<SaidView>('GET', '/said');
+      expect(body).toEqual(saidOf(said));
+    };
+    await expectShown(before.before);
+    for (const [of, status] of before.undone)
+      expect([of, (await client.act({ do: 'undo', id: randomUUID(), of })).status]).toEqual([
+        of,
+        status,
+      ]);
+    await expectShown(before.after);
+    // What was ended lately can be taken back in place.
+    const { todos } = await client.changes();
+    expect(todos.flatMap(({ lately }) => lately).length).toBeGreaterThan(0);
+  } finally {
+    await server.stop();
+  }
 });

@@ -4,11 +4,12 @@ import { first } from './migrations/0001-first.ts';
 import { speakingUp } from './migrations/0002-speaking-up.ts';
 import { itHolds } from './migrations/0003-it-holds.ts';
 import { bothSides } from './migrations/0004-both-sides.ts';
+import { whenAndWhat } from './migrations/0005-when-and-what.ts';
 
 /** Brings the tables to the state that this version needs; gives the names of the steps it took. */
 export async function migrate(sequelize: Sequelize): Promise<string[]> {
   const umzug = new Umzug({
-    migrations: [first, speakingUp, itHolds, bothSides],
+    migrations: [first, speakingUp, itHolds, bothSides, whenAndWhat],
     context: sequelize,
     storage: new SequelizeStorage({ sequelize, tableName: 'migrations' }),
     logger: undefined,

@@ -1,6 +1,15 @@
 import { DataTypes, type Model, type ModelStatic, type Sequelize } from 'sequelize';
 import type { MessageChannel, MessageState, OverviewContent, StandIn } from '@back-again/contract';
-import type { Deed, Ended, Occurrence, Progress, Series, Settings, Status } from '@back-again/core';
+import type {
+  Deed,
+  Details,
+  Ended,
+  Occurrence,
+  Progress,
+  Series,
+  Settings,
+  Status,
+} from '@back-again/core';
 
 /** A table's rows as plain objects with these columns. */
 type Rows<T extends object> = ModelStatic<Model<T, Partial<T>> & T>;
@@ -26,7 +35,14 @@ export interface UserRow {
 export interface SeriesRow {
   id: string;
   userId: string;
-  /** The definition with which it was made; the one in force is in `progress`. */
+  title: string;
+  /** Where it belongs, by its name. */
+  place: string | null;
+  /** What else it is. */
+  details: Omit<Details, 'title' | 'place'>;
+  /** When it was last said what it is; null where that was as it was made. */
+  describedAt: Date | null;
+  /** When it came back as it was made; what is in force is in `progress`. */
   definition: Series;
   progress: Progress;
   /** When there is next something to say of it; null for never, or where it was removed. */
@@ -89,16 +105,18 @@ export interface StepRow {
   actionSeq: number;
   userId: string;
   seriesId: string;
-  kind: 'create' | 'remove' | 'deed';
+  kind: 'create' | 'remove' | 'deed' | 'describe';
   /** Its place in the order of the to-do’s steps, from 1: one that was entered earlier puts the later ones back. */
   place: number;
   /** The moment at which it counts. */
   at: Date;
-  deed: Deed | null;
+  deed: Deed | { do: 'describe'; details: Partial<Details> } | null;
   /** The time it was done to. */
   number: number | null;
   before: Progress | null;
   touched: Occurrence | null;
+  /** The parts of what it is, as they were before. */
+  was: Partial<Details> | null;
   undone: boolean;
 }
 
@@ -185,6 +203,10 @@ export function defineModels(sequelize: Sequelize): Models {
   const series = sequelize.define('series', {
     id: { type: uuid, primaryKey: true },
     userId: { type: uuid, primaryKey: true },
+    title: DataTypes.STRING(300),
+    place: DataTypes.STRING(60),
+    details: DataTypes.JSON,
+    describedAt: instant,
     definition: DataTypes.JSON,
     progress: DataTypes.JSON,
     speaksAt: instant,
@@ -239,6 +261,7 @@ export function defineModels(sequelize: Sequelize): Models {
     number: DataTypes.INTEGER,
     before: DataTypes.JSON,
     touched: DataTypes.JSON,
+    was: DataTypes.JSON,
     undone: DataTypes.BOOLEAN,
   });
   const notices = sequelize.define('notices', {

@@ -7,6 +7,8 @@ import {
   parseMoment,
   parseSpan,
   viewOf,
+  whatOf,
+  whenOf,
   type Day,
   type Instant,
   type LocalMoment,
@@ -86,7 +88,8 @@ async function live(life: Life, story: Story): Promise<void> {
     do: 'create',
     id: random.uuid(),
     todo: random.uuid(),
-    series,
+    series: whenOf(series),
+    details: whatOf(series),
   });
   const dueNext = () => todo.open[0]?.slot ?? todo.next?.slot;
   /** At its habit’s time of day; where a day has several, soon after each. */

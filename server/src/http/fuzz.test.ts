@@ -121,7 +121,6 @@ const anyRepeat = fc.oneof(
 );
 const anySeries = fc.record(
   {
-    title: fc.oneof(fc.constant('Weigh the hives'), anyText, fc.integer()),
     start: fc.oneof(anyDay, fc.constant(null), anyText),
     at: fc.oneof(fc.array(anyTime, { maxLength: 3 }), fc.anything()),
     repeat: anyRepeat,
@@ -140,15 +139,23 @@ const anySeries = fc.record(
       maxLength: 3,
     }),
     reminders: fc.array(anyReminder, { maxLength: 3 }),
-    takes: anySpan,
-    place: anyText,
   },
   { requiredKeys: [] },
+);
+const anyDetails = fc.oneof(
+  fc.record(
+    {
+      title: fc.oneof(fc.constantFrom('Weigh the hives', '𝕊'.repeat(100)), anyText, fc.integer()),
+      takes: fc.oneof(fc.integer(), fc.constant(30), anySpan),
+      place: fc.oneof(anyText, fc.constant(null)),
+    },
+    { requiredKeys: [] },
+  ),
+  fc.anything(),
 );
 /** Extreme ones that are mostly let through. */
 const anyGoodSeries = fc.record(
   {
-    title: fc.constantFrom('Weigh the hives', '𝕊'.repeat(150)),
     start: fc.constantFrom('2027-06-01', '1900-01-01', '2200-12-31', '2027-05-01'),
     at: fc.constantFrom(['09:00'], ['00:00', '23:59'], undefined),
     repeat: fc.constantFrom(
@@ -169,10 +176,11 @@ const anyGoodSeries = fc.record(
     ),
     reminders: fc.constantFrom([{ before: 'P2Y' }], [{ again: { every: 'P2Y', atMost: 99 } }], []),
   },
-  { requiredKeys: ['title', 'start', 'repeat'] },
+  { requiredKeys: ['start', 'repeat'] },
 );
 const PARTS: Record<string, string[]> = {
-  create: ['todo', 'series'],
+  create: ['todo', 'series', 'details'],
+  describe: ['todos', 'details'],
   done: ['todo', 'slot', 'when'],
   skip: ['todo', 'slot'],
   tally: ['todo', 'slot', 'when'],
@@ -183,7 +191,7 @@ const PARTS: Record<string, string[]> = {
   bring: ['times', 'to'],
   pause: ['todos', 'from', 'to'],
   resume: ['todos'],
-  change: ['todo', 'slot', 'series'],
+  change: ['todo', 'slot', 'series', 'details'],
   end: ['todo', 'slot'],
   reopen: ['todo'],
   drop: ['todo', 'slot'],
@@ -211,6 +219,7 @@ const anyAction = fc
       times: fc.anything(),
       todos: fc.anything(),
       series: fc.oneof(anySeries, fc.anything()),
+      details: anyDetails,
     },
     { requiredKeys: ['do', 'mine'] },
   )
@@ -230,11 +239,12 @@ const anyBody = fc.oneof(
   { weight: 6, arbitrary: anyAction as fc.Arbitrary<unknown> },
   {
     weight: 3,
-    arbitrary: anySeries.map((series) => ({
+    arbitrary: fc.tuple(anySeries, anyDetails).map(([series, details]) => ({
       do: 'create',
       id: randomUUID(),
       todo: randomUUID(),
       series,
+      details,
     })),
   },
   {
@@ -248,6 +258,7 @@ const anyBody = fc.oneof(
       id: randomUUID(),
       todo: randomUUID(),
       series,
+      details: { title: 'Weigh the hives' },
     })),
   },
   {
@@ -376,8 +387,9 @@ describe('what is sent raw', () => {
   });
 
   test('a one-off that would open before the year 1', async () => {
-    const series = { title: 'Wax', start: '0001-01-01', repeat: null, opensBefore: 'P1Y' };
-    const create = { do: 'create', id: randomUUID(), todo: randomUUID(), series };
+    const series = { start: '0001-01-01', repeat: null, opensBefore: 'P1Y' };
+    const details = { title: 'Wax' };
+    const create = { do: 'create', id: randomUUID(), todo: randomUUID(), series, details };
     const { status, body } = await client.send('POST', '/actions', create);
     expect([status, body.error.where]).toEqual([400, 'series.start']);
   });

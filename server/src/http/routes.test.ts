@@ -1,6 +1,7 @@
+import { parseInstant } from '@back-again/core';
 import { randomUUID } from 'node:crypto';
 import type { Running } from '../server.ts';
-import { Client, startTestServer } from '../testing/harness.ts';
+import { Client, startTestServer, halvesOf } from '../testing/harness.ts';
 
 let server: Running;
 beforeAll(async () => {
@@ -75,7 +76,7 @@ describe('another person’s ids answer as if they did not exist', () => {
       part: { part: 40 },
       note: { note: 'Mine' },
       later: { to: '2027-06-02T10:00:00Z' },
-      change: { series: { title: 'Mine' } },
+      change: { details: { title: 'Mine' } },
       end: {},
       reopen: {},
       drop: {},
@@ -97,7 +98,9 @@ describe('another person’s ids answer as if they did not exist', () => {
       'todo.none',
     );
     const { series } = before.todo;
-    expect((await other.act({ do: 'create', id: action, todo, series })).status).toBe(200);
+    expect((await other.act({ do: 'create', id: action, todo, ...halvesOf(series) })).status).toBe(
+      200,
+    );
     expect(await owner.page(todo)).toEqual(before);
   });
 });
@@ -200,54 +203,78 @@ describe('accounts', () => {
 });
 
 describe('what goes with each time', () => {
-  const places = async (client: Client) =>
-    (await client.send<{ places: string[] }>('GET', '/session')).body.places;
-
-  test('places are those of one’s own to-dos, each once, as long as one belongs there', async () => {
-    const [client, other] = [await someone(), await someone()];
-    await client.write('Weigh the hives every Friday, belongs to Bees');
-    await client.write('Order wax, belongs to Bees');
-    const todo = await client.write('Mend the fender, belongs to “The “old”” boat”');
-    await other.write('Count the stock, belongs to Work');
-    expect(await places(client)).toEqual(['Bees', 'The “old” boat']);
-    expect(await places(other)).toEqual(['Work']);
-    await client.send('POST', '/actions', { do: 'remove', id: id(), todo });
-    expect(await places(client)).toEqual(['Bees']);
-  });
-
   test('reminders, an estimate and a place are kept, changed and taken away', async () => {
     const client = await someone();
     const todo = await client.write(
       'Renew the pass on 9 March 2028, remind me 3 days before at 18:00, takes 30 min, belongs to Work',
     );
-    const details = {
+    expect((await client.todos()).todos[0]!.series).toMatchObject({
       reminders: [{ before: 'P3D', at: '18:00' }],
-      takes: 'PT30M',
+      takes: 30,
       place: 'Work',
-    };
-    expect((await client.todos()).todos[0]!.series).toMatchObject(details);
-    const change = (series: object) =>
-      client.send<{ todos: { progress: { series: object } }[] }>('POST', '/actions', {
-        do: 'change',
-        id: id(),
-        todo,
-        series,
-      });
-    const answer = await change({ reminders: null, takes: 'PT1H', place: null });
-    expect(answer.body.todos[0]!.progress.series).toMatchObject({ takes: 'PT1H' });
-    expect(answer.body.todos[0]!.progress.series).not.toHaveProperty('reminders');
-    expect(answer.body.todos[0]!.progress.series).not.toHaveProperty('place');
-    for (const [series, where] of [
-      [{ takes: 'P3D' }, 'takes'],
-      [{ place: ' ' }, 'place'],
-      [{ reminders: [{ before: 'PT2H', at: '08:00' }] }, 'reminders.0.at'],
-      [{ reminders: [{ of: 'noon' }] }, 'reminders.0.of'],
-      [{ reminders: [{ again: { every: 'PT1H', atMost: 0 } }] }, 'reminders.0.again.atMost'],
+    });
+    const change = (more: object) =>
+      client.send<{ todos: { progress: { series: object }; details: object }[] }>(
+        'POST',
+        '/actions',
+        { do: 'change', id: id(), todo, ...more },
+      );
+    const { todos } = (
+      await change({ series: { reminders: null }, details: { takes: 60, place: null } })
+    ).body;
+    expect(todos[0]!.details).toEqual({ title: 'Renew the pass', takes: 60, place: null });
+    expect(todos[0]!.progress.series).not.toHaveProperty('reminders');
+    for (const [more, where] of [
+      [{ details: { takes: 'P3D' } }, 'takes'],
+      [{ details: { place: ' ' } }, 'place'],
+      [{ series: { reminders: [{ before: 'PT2H', at: '08:00' }] } }, 'reminders.0.at'],
+      [{ series: { reminders: [{ of: 'noon' }] } }, 'reminders.0.of'],
+      [
+        { series: { reminders: [{ again: { every: 'PT1H', atMost: 0 } }] } },
+        'reminders.0.again.atMost',
+      ],
+      [{ series: { takes: 30 } }, 'series'],
+      [{}, ''],
     ] as const) {
-      const refused = await change(series);
+      const refused = await change(more);
       expect(refused.status).toBe(400);
       expect(JSON.stringify(refused.body)).toContain(where);
     }
+  });
+
+  test('what several are is said at once, and taken back at once', async () => {
+    const client = await someone();
+    const todos = [
+      await client.write('Weigh the hives every Friday'),
+      await client.write('Order wax'),
+    ];
+    server.now.set(parseInstant('2027-06-01T11:00:00Z'));
+    const of = id();
+    const describe = { do: 'describe', id: of, todos, details: { place: 'Bees' } } as const;
+    const seriesOf = async () => {
+      const all = (await client.todos()).todos;
+      return todos.map((todo) => all.find((it) => it.id === todo)!.series);
+    };
+    expect((await client.act(describe)).status).toBe(200);
+    expect((await seriesOf()).map(({ place }) => place)).toEqual(['Bees', 'Bees']);
+    // What was said at an earlier moment does not hold against what was said since.
+    server.now.set(parseInstant('2027-06-01T12:00:00Z'));
+    const early = {
+      ...describe,
+      id: id(),
+      todos: [todos[0]!],
+      details: { place: 'Work', takes: 5 },
+    };
+    expect((await client.act({ ...early, at: '2027-06-01T10:59:00Z' })).status).toBe(200);
+    expect((await seriesOf())[0]).toMatchObject({ place: 'Bees', takes: 5 });
+    expect((await client.act({ do: 'undo', id: id(), of })).status).toBe(200);
+    expect((await seriesOf()).map(({ place }) => place)).toEqual(['Work', undefined]);
+    expect((await client.act({ do: 'undo', id: id(), of: early.id })).status).toBe(200);
+    for (const series of await seriesOf()) {
+      expect(series).not.toHaveProperty('takes');
+      expect(series).not.toHaveProperty('place');
+    }
+    server.now.set(parseInstant('2027-06-01T10:00:00Z'));
   });
 });
 
@@ -258,7 +285,8 @@ describe('safety', () => {
       do: 'create',
       id: id(),
       todo: id(),
-      series: { title: 'Wax', start: null, repeat: null },
+      series: { start: null, repeat: null },
+      details: { title: 'Wax' },
     };
     const foreign = await client.send('POST', '/actions', body, { Origin: 'https://example.com' });
     expect(foreign).toMatchObject({ status: 403, body: { error: { code: 'origin.other' } } });

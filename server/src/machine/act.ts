@@ -11,7 +11,7 @@ import type { Action, ActionAnswer } from '@back-again/contract';
 import type { Database } from '../db/database.ts';
 import type { ActionRow } from '../db/models.ts';
 import { catchUpAll, isFarBehind } from './catchUp.ts';
-import { bring, create, doOne, doToSeveral, remove } from './deeds.ts';
+import { bring, create, describeSeveral, doOne, doToSeveral, remove } from './deeds.ts';
 import { lock } from './lock.ts';
 import { findSeries, stateOf, todoOf, type Todo } from './todo.ts';
 import { takeBack, touchedBy } from './undo.ts';
@@ -193,6 +193,8 @@ function perform(work: Work, action: Exclude<Action, { do: 'undo' }>, todos: Tod
       return doToSeveral(work, action, todos);
     case 'bring':
       return bring(work, action, todos);
+    case 'describe':
+      return describeSeveral(work, action, todos);
     case 'remove':
       return remove(work, todos[0]!);
     default:

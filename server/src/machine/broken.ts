@@ -1,5 +1,4 @@
-import { checkSeries, type ChangeDeed } from '@back-again/core';
-import type { ActionOf } from '@back-again/contract';
+import { checkSeries, type ChangeDeed, type Series } from '@back-again/core';
 import { compute } from '../compute/compute.ts';
 import { stepRow } from './steps.ts';
 import { keptOf, type Todo } from './todo.ts';
@@ -24,7 +23,7 @@ export async function endBroken(work: Work, todo: Todo): Promise<void> {
  * Changes a to-do that cannot be worked out: with the new definition it begins anew, from today on.
  * @throws CoreError as the check of a definition does
  */
-export async function mend(work: Work, todo: Todo, { series }: ActionOf<'change'>): Promise<void> {
+export async function mend(work: Work, todo: Todo, series: Partial<Series>): Promise<void> {
   const { db, transaction, settings } = work;
   const at = momentOf(work, todo);
   const before = todo.progress;

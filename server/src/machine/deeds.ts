@@ -1,11 +1,14 @@
 import {
   CoreError,
+  NO_DETAILS,
+  checkDetails,
   checkSeries,
   clockOf,
   formatDay,
   numberOf,
   parseInstant,
   type Deed,
+  type Details,
   type Instant,
 } from '@back-again/core';
 import { deedOf, type ActionOf } from '@back-again/contract';
@@ -14,7 +17,8 @@ import { mend, endBroken } from './broken.ts';
 import { BROKEN, catchUp, catchUpMany } from './catchUp.ts';
 import { doEarlier, NO_TIME } from './earlier.ts';
 import { pastTimes, stepRow } from './steps.ts';
-import { keptOf, todoOf, type Todo } from './todo.ts';
+import { describeOne } from './describe.ts';
+import { columnsOf, keptOf, todoOf, type Todo } from './todo.ts';
 import { doneAt, isPast, upTo, type Work } from './work.ts';
 import { besideOf, keepLately } from './write.ts';
 
@@ -34,7 +38,10 @@ export async function create(
   if (there) throw new CoreError('todo.taken', 'todo', 'There is a to-do with that id already.');
   const now = upTo(work);
   const definition = checkSeries(action.series);
+  const details: Details = { ...NO_DETAILS, ...(checkDetails(action.details) as Details) };
   const row = {
+    ...columnsOf(details),
+    describedAt: null,
     id: action.todo,
     userId,
     definition,
@@ -64,13 +71,28 @@ type OneDeed = Exclude<Deed['do'], 'pause' | 'resume'>;
 export async function doOne(work: Work, action: ActionOf<OneDeed>, todo: Todo): Promise<Todo[]> {
   const { failed } = await catchUpMany(work, [todo], upTo(work));
   if (failed.length && action.do === 'end') await endBroken(work, todo);
-  else if (failed.length && action.do === 'change') await mend(work, todo, action);
-  else if (failed.length) throw BROKEN();
+  else if (failed.length && action.do === 'change' && action.series)
+    await mend(work, todo, action.series);
+  else if (failed.length && action.do !== 'change') throw BROKEN();
   else {
-    await doTo(work, todo, deedOf(action), 'when' in action ? action.when : undefined);
+    const deed = deedOf(action);
+    if (deed) await doTo(work, todo, deed, 'when' in action ? action.when : undefined);
     await onToNow(work, [todo]);
   }
+  if (action.do === 'change' && action.details)
+    await describeOne(work, todo, checkDetails(action.details));
   return [todo];
+}
+
+/** Says what to-dos are; those of which that was so already stay as they are. */
+export async function describeSeveral(
+  work: Work,
+  action: ActionOf<'describe'>,
+  todos: readonly Todo[],
+): Promise<Todo[]> {
+  const details = checkDetails(action.details);
+  for (const todo of todos) await describeOne(work, todo, details);
+  return [...todos];
 }
 
 /** Pauses or resumes several at once, or all; those to which it makes no difference stay as they are. */
@@ -80,7 +102,7 @@ export async function doToSeveral(
   todos: readonly Todo[],
 ): Promise<Todo[]> {
   const { failed } = await catchUpMany(work, todos, upTo(work));
-  const deed = deedOf(action);
+  const deed = deedOf(action)!;
   const changed: Todo[] = [];
   for (const todo of todos.filter((it) => !failed.includes(it))) {
     const at = doneAt(work, todo);

@@ -59,6 +59,7 @@ export async function lock(
         {
           ...row,
           version: row.version!,
+          details: given(row.details),
           definition: given(row.definition),
           progress: given(row.progress),
           lately: row.lately && given(row.lately),

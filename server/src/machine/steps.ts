@@ -66,7 +66,7 @@ export async function tailFrom(
   more: readonly Step[],
 ): Promise<Tail> {
   const entries = [...rows].map(([key, row]) => ({
-    step: { key, at: row.at.getTime(), deed: row.deed! },
+    step: { key, at: row.at.getTime(), deed: row.deed as Deed },
     before: row.before!,
     touched: row.touched,
   }));
@@ -125,7 +125,7 @@ export function stepRow(
   work: Work,
   { row }: Todo,
   step: Pick<StepRow, 'kind'> & { at: Instant } & Partial<
-      Pick<StepRow, 'deed' | 'before' | 'touched' | 'number'>
+      Pick<StepRow, 'deed' | 'before' | 'touched' | 'was' | 'number'>
     >,
 ): NewStep {
   row.steps += 1;
@@ -133,6 +133,7 @@ export function stepRow(
     deed: null,
     before: null,
     touched: null,
+    was: null,
     number: null,
     ...step,
     place: row.steps,

@@ -3,6 +3,7 @@ import {
   CoreError,
   brokenView,
   sinceYesterday,
+  type Details,
   type Instant,
   type Occurrence,
   type Progress,
@@ -18,28 +19,38 @@ import type { OccurrenceRow, SeriesRow } from '../db/models.ts';
 export interface Todo {
   row: SeriesRow;
   progress: Progress;
+  details: Details;
   settings: Settings;
 }
 
 export function todoOf(row: SeriesRow, settings: Settings): Todo {
-  return { row, progress: row.progress, settings };
+  const { title, place } = row;
+  return { row, progress: row.progress, details: { ...row.details, title, place }, settings };
+}
+
+/** What it is, as its columns. */
+export function columnsOf({ title, place, ...details }: Details) {
+  return { title, place, details };
 }
 
 /** A to-do as the core is asked about it. */
-export const keptOf = ({ row, progress, settings }: Todo): Kept => ({
+export const keptOf = ({ row, progress, details, settings }: Todo): Kept => ({
   id: row.id,
   made: row.createdAt.getTime(),
+  details,
   progress,
   settings,
 });
 
 /** A to-do as it is kept on a person’s devices. */
-export function stateOf({ row, progress, settings }: Todo, now: Instant): TodoState {
+export function stateOf({ row, progress, details, settings }: Todo, now: Instant): TodoState {
   const at = (date: Date | null) => date && date.getTime();
   return {
     id: row.id,
     made: row.createdAt.getTime(),
     version: row.version,
+    details,
+    describedAt: at(row.describedAt),
     progress,
     changesAt: at(row.changesAt),
     speaksAt: at(row.speaksAt),

@@ -6,6 +6,7 @@ import type { ActionRow, StepRow } from '../db/models.ts';
 import { catchUpMany } from './catchUp.ts';
 import { setRemoved } from './deeds.ts';
 import { bornOf, rewrite } from './earlier.ts';
+import { undescribeOne } from './describe.ts';
 import { endedLately } from './lately.ts';
 import { lastPlaces, logBefore, tailFrom, type Placed } from './steps.ts';
 import { keptOf, type Todo } from './todo.ts';
@@ -39,12 +40,14 @@ export async function takeBack(work: Work, action: ActionRow, todos: Todo[]): Pr
     todos.map(({ row }) => row.id),
   );
   const isLast = ({ place, seriesId }: StepRow) =>
-    place === last.get(seriesId) && steps.filter((it) => it.seriesId === seriesId).length === 1;
+    place === last.get(seriesId) &&
+    steps.filter((it) => it.seriesId === seriesId && it.kind === 'deed').length === 1;
   const changed = new Set<Todo>();
   for (const step of steps) {
     const todo = byId.get(step.seriesId)!;
     if (step.kind === 'create') await uncreate(work, todo);
     else if (step.kind === 'remove') await setRemoved(work, todo, null);
+    else if (step.kind === 'describe') await undescribeOne(work, todo, step);
     else if (isLast(step) && !isBeforeMade(step, todo)) {
       // Nothing was done after it: what follows is written together with the others.
       const log = { rows: new Map([[String(step.seq), step]]), place: step.place, isAll: false };
@@ -75,7 +78,12 @@ async function undone(work: Work, todo: Todo, log: Placed) {
 
 async function uncreate(work: Work, todo: Todo): Promise<void> {
   const later = await work.db.steps.count({
-    where: { userId: work.userId, seriesId: todo.row.id, kind: 'deed', undone: false },
+    where: {
+      userId: work.userId,
+      seriesId: todo.row.id,
+      kind: ['deed', 'describe'],
+      undone: false,
+    },
     transaction: work.transaction,
   });
   if (later)

@@ -12,7 +12,7 @@ import type { Beside, Followed } from '../compute/tasks.ts';
 import type { Database } from '../db/database.ts';
 import type { OccurrenceRow, SeriesRow, StepRow } from '../db/models.ts';
 import { writeDrafts, type Draft } from '../said/notices.ts';
-import { keptOf, rowOf, type Todo } from './todo.ts';
+import { columnsOf, keptOf, rowOf, type Todo } from './todo.ts';
 
 /** Writing what followed for to-dos: their progress, their times, and what finds them. */
 
@@ -85,6 +85,11 @@ export class Writing {
     this.standing.set(todo, beside);
   }
 
+  /** Whether a to-do is written at the end. */
+  stands(todo: Todo): boolean {
+    return this.standing.has(todo);
+  }
+
   /** What is kept beside a to-do that stands as before. */
   stand(todo: Todo, beside: Beside): void {
     this.standing.set(todo, beside);
@@ -139,6 +144,7 @@ export class Writing {
       const isThere = todo.row.removedAt === null;
       Object.assign(todo.row, {
         progress: todo.progress,
+        ...columnsOf(todo.details),
         speaksAt: isThere ? dateOf(beside.speaksAt) : null,
         changesAt: isThere ? dateOf(beside.changesAt) : null,
         nextDue: beside.nextDue,
@@ -176,6 +182,7 @@ export class Writing {
         replacements: {
           ...row,
           progress: JSON.stringify(row.progress),
+          details: JSON.stringify(row.details),
           lately: row.lately && JSON.stringify(row.lately),
           version,
         },
@@ -191,6 +198,10 @@ export class Writing {
 }
 
 const STANDING = [
+  'title',
+  'place',
+  'details',
+  'describedAt',
   'progress',
   'speaksAt',
   'changesAt',
@@ -207,7 +218,9 @@ const dateOf = (at: Instant | null) => (at === null ? null : new Date(at));
 function plainRow(row: SeriesRow): SeriesRow {
   const { id, userId, definition, progress, createdAt, removedAt, lately, version } = row;
   const { speaksAt, changesAt, nextDue, ended, steps } = row;
-  const beside = { speaksAt, changesAt, nextDue, ended, steps, lately, version };
+  const { title, place, details, describedAt } = row;
+  const what = { title, place, details, describedAt };
+  const beside = { ...what, speaksAt, changesAt, nextDue, ended, steps, lately, version };
   return { id, userId, definition, progress, createdAt, removedAt, ...beside };
 }
 

@@ -152,9 +152,13 @@ function cut(text: string, most = MOST_SUBJECT): string {
   return `${text.slice(0, most - 1).replace(/[\uD800-\uDBFF]$/u, '')}…`;
 }
 
-function reminderWords({ settings, progress }: Todo, { slot, due }: Reminding, now: Instant) {
+function reminderWords(
+  { settings, progress, details }: Todo,
+  { slot, due }: Reminding,
+  now: Instant,
+) {
   const today = formatDay(clockOf(settings).dayAt(now));
-  const { title } = progress.series;
+  const { title } = details;
   const open = progress.open.find((time) => time.slot === slot);
   const date = momentText(due, today);
   const late = due.slice(0, 10) < today;

@@ -18,7 +18,10 @@ import {
   timeView,
   todayOf,
   viewOf,
+  whatOf,
+  whenOf,
   type Ahead,
+  type Definition,
   type Instant,
   type LocalDate,
   type Planner,
@@ -76,6 +79,12 @@ export interface Answer<T> {
   body: T & ApiError;
   headers: Headers;
 }
+
+/** A definition as an action gives it: when, and what. */
+export const halvesOf = (definition: Definition) => ({
+  series: whenOf(definition),
+  details: whatOf(definition),
+});
 
 /** A client with a session of its own. */
 export class Client {
@@ -151,7 +160,12 @@ export class Client {
   async write(sentence: string, today = '2027-06-01'): Promise<string> {
     const todo = randomUUID();
     const { series } = read(sentence, today);
-    const { status, body } = await this.act({ do: 'create', id: randomUUID(), todo, series });
+    const { status, body } = await this.act({
+      do: 'create',
+      id: randomUUID(),
+      todo,
+      ...halvesOf(series),
+    });
     if (status !== 200)
       throw new Error(`keeping “${sentence}” answered ${status}: ${body.error.message}`);
     return todo;
@@ -219,7 +233,7 @@ export class Client {
       ),
       soon: agenda.soon.map(({ todo }) => viewFor(todo)),
       reminders: sound
-        .flatMap(({ progress }) => dayRemindersOf(planner, progress, settings!, at))
+        .flatMap((todo) => dayRemindersOf(planner, todo, settings!, at))
         .sort((a, b) => (a.at < b.at ? -1 : 1)),
     };
   }

@@ -9,12 +9,13 @@ import {
   formatInstant,
   parseInstant,
   plannerOf,
+  whenOf,
   type Deed,
   type Occurrence,
 } from '@back-again/core';
 import { read } from '@back-again/core/reading';
 import type { Running } from '../server.ts';
-import { Client, startTestServer } from '../testing/harness.ts';
+import { Client, startTestServer, halvesOf } from '../testing/harness.ts';
 
 // What was done at a moment counts from it, whenever it arrives: from several devices, hours apart and
 // out of order, with undo after undo, it is what the core alone gives.
@@ -101,8 +102,8 @@ test.each([1, 2, 3, 4])('random moments out of order, from seed %i', async (seed
   for (const sentence of SENTENCES) {
     const { series } = read(sentence, formatInstant(now).slice(0, 10));
     const todo = randomUUID();
-    await client.act({ do: 'create', id: randomUUID(), todo, series });
-    const life = new Life(plannerOf(DEFAULT_SETTINGS), { series, at: now });
+    await client.act({ do: 'create', id: randomUUID(), todo, ...halvesOf(series) });
+    const life = new Life(plannerOf(DEFAULT_SETTINGS), { series: whenOf(series), at: now });
     life.pass(now);
     lives.set(todo, life);
   }

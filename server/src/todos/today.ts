@@ -12,7 +12,7 @@ export async function agendaOf(
 ): Promise<{ agenda: Agenda; titleOf: (todo: string) => string }> {
   const rows = await findSeries(db, userId, { removedAt: null, ended: false });
   const todos = rows.map((row) => stateOf(todoOf(row, settings), now));
-  const titles = new Map(todos.map(({ id, progress }) => [id, progress.series.title]));
+  const titles = new Map(todos.map(({ id, details }) => [id, details.title]));
   const agenda = await computeBeside('today', { todos, settings, now });
   return { agenda, titleOf: (todo) => titles.get(todo) ?? '' };
 }

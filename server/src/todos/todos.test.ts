@@ -200,12 +200,13 @@ describe('the same id twice', () => {
 
 describe('bad input is answered with what is wrong and where, and changes nothing', () => {
   const todo = randomUUID();
-  const series = { title: 'Wax', start: '2027-06-01', repeat: null };
-  const create = (more: object) => ({
+  const series = { start: '2027-06-01', repeat: null };
+  const create = (more: object, details: object = { title: 'Wax' }) => ({
     do: 'create',
     id: randomUUID(),
     todo,
     series: { ...series, ...more },
+    details,
   });
   test.each<[string, unknown, number, string, string]>([
     ['no JSON', '{"do": ', 400, 'body.json', 'body'],
@@ -240,7 +241,10 @@ describe('bad input is answered with what is wrong and where, and changes nothin
       'ends.before',
       'series.ends.on',
     ],
-    ['an empty title', create({ title: '  ' }), 400, 'series.title', 'series.title'],
+    ['an empty title', create({}, { title: '  ' }), 400, 'series.title', 'details.title'],
+    ['no title', create({}, { takes: 5 }), 400, 'series.title', 'details.title'],
+    ['a title among the when', create({ title: 'Wax' }), 400, 'series.part', 'series.title'],
+    ['no details', { ...create({}), details: undefined }, 400, 'input.optionality', 'details'],
     ['an unknown part', { ...create({}), colour: 'red' }, 400, 'input.noUnknown', ''],
     ['an id that is none', { do: 'done', id: 'x', todo }, 400, 'input.matches', 'id'],
     [

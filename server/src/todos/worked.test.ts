@@ -1,8 +1,8 @@
 import { randomUUID } from 'node:crypto';
 import type { Action, TodoPage } from '@back-again/contract';
-import type { Series, Settings } from '@back-again/core';
+import type { Definition, Settings } from '@back-again/core';
 import type { Running } from '../server.ts';
-import { Client, startTestServer } from '../testing/harness.ts';
+import { Client, startTestServer, halvesOf } from '../testing/harness.ts';
 
 // The worked examples of the rules, through the HTTP interface: what a client sends and is shown.
 
@@ -20,7 +20,7 @@ interface Step {
 
 /** Keeps a definition at `from`, does the steps, and gives its page at `until`. */
 async function live(
-  series: Series,
+  series: Definition,
   from: string,
   steps: Step[],
   until: string,
@@ -35,7 +35,7 @@ async function live(
     const { status } = await client.act({ id: randomUUID(), todo, ...body } as Action);
     expect(status).toBe(200);
   };
-  await send({ do: 'create', series });
+  await send({ do: 'create', ...halvesOf(series) });
   for (const { at, deed } of steps) {
     await client.clock(at);
     await send(deed);
@@ -54,7 +54,7 @@ const dues = (page: TodoPage) =>
 const calendar = (rule: string) => ({ by: 'calendar', rule }) as const;
 const done = (at: string): Step => ({ at, deed: { do: 'done' } });
 
-test.each<[string, Series, string[], Partial<Settings>?]>([
+test.each<[string, Definition, string[], Partial<Settings>?]>([
   [
     'first Saturday of each month at 10:00',
     {
@@ -108,7 +108,7 @@ test.each<[string, Series, string[], Partial<Settings>?]>([
 });
 
 test('every 9 days until 30 September: 21 times, the last on the 28th', async () => {
-  const series: Series = {
+  const series: Definition = {
     title: 'Top up the batteries',
     start: '2027-04-01',
     repeat: calendar('FREQ=DAILY;INTERVAL=9'),
@@ -121,7 +121,7 @@ test('every 9 days until 30 September: 21 times, the last on the 28th', async ()
 });
 
 test('every day from 3 May within 50 days: the last on Monday 21 June, 50 times', async () => {
-  const series: Series = {
+  const series: Definition = {
     title: 'Feed the nucleus',
     start: '2027-05-03',
     repeat: calendar('FREQ=DAILY'),
@@ -133,19 +133,19 @@ test('every day from 3 May within 50 days: the last on Monday 21 June, 50 times'
   expect(end.todo.open).toMatchObject([{ slot: '2027-06-21' }]);
 });
 
-const TUESDAYS: Series = {
+const TUESDAYS: Definition = {
   title: 'Check the bilge',
   start: '2027-06-01',
   repeat: calendar('FREQ=WEEKLY;BYDAY=TU'),
 };
-const GREASE: Series = {
+const GREASE: Definition = {
   title: 'Grease the stern gland',
   start: '2027-06-02',
   repeat: { by: 'completion', every: 'P14D' },
 };
 const BORN = '2027-06-01T08:00:00Z';
 
-test.each<[string, Series, Step[], string, string[], string | null]>([
+test.each<[string, Definition, Step[], string, string[], string | null]>([
   [
     'Tuesdays, the latest alone',
     TUESDAYS,
@@ -220,7 +220,7 @@ test.each<[string, Series, Step[], string, string[], string | null]>([
 });
 
 test('rolled once on Wednesday: planned for today, due on Tuesday', async () => {
-  const series: Series = {
+  const series: Definition = {
     ...TUESDAYS,
     start: '2027-06-08',
     repeat: calendar('FREQ=WEEKLY;BYDAY=TU,TH,SA'),
@@ -230,7 +230,7 @@ test('rolled once on Wednesday: planned for today, due on Tuesday', async () => 
 });
 
 test('4 times a week, 3 tallied by Sunday: missed with 3 of 4', async () => {
-  const series: Series = {
+  const series: Definition = {
     ...GREASE,
     title: 'Swim at the weir',
     repeat: { by: 'quota', times: 4, per: 'week' },
@@ -243,7 +243,7 @@ test('4 times a week, 3 tallied by Sunday: missed with 3 of 4', async () => {
 });
 
 test('a time of day that the clock skips, in London on 28 March', async () => {
-  const series: Series = {
+  const series: Definition = {
     title: 'Close the vents',
     start: '2027-03-28',
     at: ['01:30'],
@@ -256,11 +256,11 @@ test('a time of day that the clock skips, in London on 28 March', async () => {
 });
 
 describe('what a person does with a to-do', () => {
-  const one = async (series: Series, at = BORN) => {
+  const one = async (series: Definition, at = BORN) => {
     const client = await new Client(server.url).register();
     await client.clock(at);
     const todo = randomUUID();
-    await client.act({ do: 'create', id: randomUUID(), todo, series });
+    await client.act({ do: 'create', id: randomUUID(), todo, ...halvesOf(series) });
     const act = async (deed: { do: Action['do']; [part: string]: unknown }) => {
       const id = randomUUID();
       const of = deed.do === 'undo' || deed.do === 'pause' ? {} : { todo };

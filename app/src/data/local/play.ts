@@ -2,7 +2,9 @@ import type { Action, ActionOf, TodoState } from '@back-again/contract';
 import { deedOf, stateWith } from '@back-again/contract/going';
 import {
   CoreError,
+  NO_DETAILS,
   begin,
+  checkDetails,
   checkSeries,
   formatDay,
   latelyAfter,
@@ -10,6 +12,7 @@ import {
   parseInstant,
   take,
   type Deed,
+  type Details,
   type Instant,
   type Occurrence,
   type Outcome,
@@ -57,8 +60,13 @@ export function play(
   if (!state) throw NO_TODO();
   if (action.do === 'remove') return null;
   if (action.do === 'bring') return brought(mine, state, action, id);
+  if (action.do === 'describe') return described(state, action, action.details);
   const when = 'when' in action ? action.when : undefined;
-  return did(mine, state, deedOf(action), { action, when });
+  const deed = deedOf(action);
+  const after = deed ? did(mine, state, deed, { action, when }) : state;
+  return action.do === 'change' && action.details
+    ? described(after, action, action.details)
+    : after;
 }
 
 /** The to-dos that an action is about, of those that there are. */
@@ -76,8 +84,17 @@ function created({ planner, settings }: Mine, there: TodoState | null, action: D
   const at = parseInstant(action.at);
   const begun = begin(planner, checkSeries(action.series), at);
   const { progress } = pass(planner, begun, at);
-  const before = { id: action.todo, made: at, version: 0 };
+  const details = { ...NO_DETAILS, ...(checkDetails(action.details) as Details) };
+  const before = { id: action.todo, made: at, version: 0, details, describedAt: null };
   return stateWith(planner, settings, before, { progress, lately: [] });
+}
+
+/** Another description, from its moment on. */
+function described(state: TodoState, action: Dated, given: Partial<Details>): TodoState {
+  const at = Math.max(parseInstant(action.at), state.made);
+  // What was said later holds, which the server alone knows part by part.
+  if (at < (state.describedAt ?? -Infinity)) throw new Unknown();
+  return { ...state, details: { ...state.details, ...checkDetails(given) }, describedAt: at };
 }
 
 /** The moment at which something is done to a to-do: never before it was made. */

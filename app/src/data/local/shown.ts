@@ -120,10 +120,10 @@ export class Looking {
     const { clock } = planner;
     const end = clock.startOf(clock.dayAt(now) + 1);
     const found: DayReminder[] = [];
-    for (const { speaksAt, progress } of this.todos(local)) {
-      if (speaksAt === null || speaksAt >= end) continue;
+    for (const todo of this.todos(local)) {
+      if (todo.speaksAt === null || todo.speaksAt >= end) continue;
       try {
-        found.push(...each(() => dayRemindersOf(planner, progress, settings, now)));
+        found.push(...each(() => dayRemindersOf(planner, todo, settings, now)));
       } catch {
         // One that cannot be worked out says so where it is shown.
       }
@@ -133,7 +133,7 @@ export class Looking {
 
   /** The places that to-dos belong to, in order. */
   places(local: Local): string[] {
-    const all = this.todos(local).flatMap(({ progress }) => progress.series.place ?? []);
+    const all = this.todos(local).flatMap(({ details }) => details.place ?? []);
     return [...new Set(all)].sort();
   }
 }

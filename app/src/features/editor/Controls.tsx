@@ -1,6 +1,6 @@
 import { addMonths, formatDay, parseDay } from '@back-again/core';
 import type { Source } from '@back-again/core/reading';
-import { useState } from 'react';
+import { useState, type ReactNode } from 'react';
 import { View } from 'react-native';
 import { Choice } from '../../ui/Choice.tsx';
 import { Field } from '../../ui/Field.tsx';
@@ -9,7 +9,8 @@ import { DayPicker } from './DayPicker.tsx';
 import { OpensControls, PlaceControls, TakesControls } from './DetailControls.tsx';
 import { RemindControls } from './RemindControls.tsx';
 import { Panel, Stepper } from './Panel.tsx';
-import { PANEL_NAMES, type PanelName } from './Sentence.tsx';
+import { TableControls } from './TableControls.tsx';
+import { panelTitle, type PanelName } from './Sentence.tsx';
 import {
   kindOf,
   takesTimes,
@@ -40,22 +41,28 @@ export function Controls({
   /** Leaves such words in the title. */
   onLeave: (source: Source) => void;
 }) {
+  const Own = CONTROLS[panel];
   return (
-    <Panel title={PANEL_NAMES[panel]} onClose={onClose}>
-      {panel === 'repeat' ? <RepeatControls {...rest} /> : null}
-      {panel === 'start' ? <StartControls {...rest} /> : null}
-      {panel === 'at' ? <TimeControls {...rest} /> : null}
-      {panel === 'ends' ? <EndsControls {...rest} /> : null}
-      {panel === 'closed' ? <ClosedControls {...rest} /> : null}
-      {panel === 'late' ? <LateControls {...rest} /> : null}
-      {panel === 'opens' ? <OpensControls {...rest} /> : null}
-      {panel === 'remind' ? <RemindControls {...rest} /> : null}
-      {panel === 'takes' ? <TakesControls {...rest} /> : null}
-      {panel === 'place' ? <PlaceControls {...rest} /> : null}
+    <Panel title={panelTitle(panel)} onClose={onClose}>
+      {Own ? <Own {...rest} /> : <TableControls panel={panel} {...rest} />}
       <Leave sources={sources} onLeave={onLeave} />
     </Panel>
   );
 }
+
+/** Controls of their own; those of other parts are as the table of parts says. */
+const CONTROLS: Record<PanelName, ((props: ControlsProps) => ReactNode) | undefined> = {
+  repeat: (props) => <RepeatControls {...props} />,
+  start: (props) => <StartControls {...props} />,
+  at: (props) => <TimeControls {...props} />,
+  ends: (props) => <EndsControls {...props} />,
+  closed: (props) => <ClosedControls {...props} />,
+  late: (props) => <LateControls {...props} />,
+  opens: (props) => <OpensControls {...props} />,
+  remind: (props) => <RemindControls {...props} />,
+  takes: (props) => <TakesControls {...props} />,
+  place: (props) => <PlaceControls {...props} />,
+};
 
 /** Words that were read and are meant as part of the title after all. */
 function Leave({

@@ -1,4 +1,4 @@
-import { parseSpan } from '@back-again/core';
+import { MOST_TAKES } from '@back-again/core';
 import { useState } from 'react';
 import { View } from 'react-native';
 import { Choice } from '../../ui/Choice.tsx';
@@ -9,7 +9,7 @@ import {
   MOST_STEP,
   spanOfStep,
   stepOfSpan,
-  withDetail,
+  withPart,
   type ControlsProps,
   type StepUnit,
 } from './edit.ts';
@@ -61,7 +61,7 @@ export function OpensControls({ series, onChange }: ControlsProps) {
         options={OPENS}
         value={opensBefore === undefined ? 'due' : 'before'}
         onChange={(next) =>
-          onChange(withDetail(series, 'opensBefore', next === 'due' ? null : 'P3D'))
+          onChange(withPart(series, 'opensBefore', next === 'due' ? null : 'P3D'))
         }
       />
       {opensBefore === undefined ? null : (
@@ -69,7 +69,7 @@ export function OpensControls({ series, onChange }: ControlsProps) {
           label="How long before it opens"
           value={opensBefore}
           units={['day', 'week', 'month']}
-          onChange={(span) => onChange(withDetail(series, 'opensBefore', span))}
+          onChange={(span) => onChange(withPart(series, 'opensBefore', span))}
         />
       )}
     </View>
@@ -78,30 +78,30 @@ export function OpensControls({ series, onChange }: ControlsProps) {
 
 const TAKES = [
   { value: '', label: 'not said' },
-  { value: 'PT15M', label: '15 minutes' },
-  { value: 'PT30M', label: '30 minutes' },
-  { value: 'PT1H', label: '1 hour' },
-  { value: 'PT2H', label: '2 hours' },
+  { value: '15', label: '15 minutes' },
+  { value: '30', label: '30 minutes' },
+  { value: '60', label: '1 hour' },
+  { value: '120', label: '2 hours' },
 ] as const;
 
 export function TakesControls({ series, onChange }: ControlsProps) {
-  const [text, setText] = useState(series.takes === undefined ? '' : minutesText(series.takes));
+  const [text, setText] = useState(String(series.takes ?? ''));
   const set = (value: string) => {
-    setText(value === '' ? '' : minutesText(value));
-    onChange(withDetail(series, 'takes', value || null));
+    setText(value);
+    onChange(withPart(series, 'takes', value ? Number(value) : null));
   };
   const typed = (value: string) => {
     const figures = value.replace(/\D/gu, '').slice(0, 4);
     setText(figures);
     const n = Number(figures);
-    if (n >= 1 && n <= 6000) onChange(withDetail(series, 'takes', spanOfMinutes(n)));
+    if (n >= 1 && n <= MOST_TAKES) onChange(withPart(series, 'takes', n));
   };
   return (
     <View style={{ gap: 6 }}>
       <Choice
         label="How long it takes"
         options={TAKES}
-        value={TAKES.find(({ value }) => value === (series.takes ?? ''))?.value ?? null}
+        value={TAKES.find(({ value }) => value === String(series.takes ?? ''))?.value ?? null}
         onChange={set}
       />
       <View style={{ maxWidth: 200 }}>
@@ -111,15 +111,12 @@ export function TakesControls({ series, onChange }: ControlsProps) {
   );
 }
 
-const minutesText = (span: string) => String(parseSpan(span).minutes);
-const spanOfMinutes = (n: number) => (n % 60 ? `PT${n}M` : `PT${n / 60}H`);
-
 export function PlaceControls({ series, person, onChange }: ControlsProps) {
   const [text, setText] = useState('');
   const known = [...new Set([...(person.places ?? []), ...(series.place ? [series.place] : [])])];
   const typed = (value: string) => {
     setText(value);
-    if (value.trim()) onChange(withDetail(series, 'place', value.trim()));
+    if (value.trim()) onChange(withPart(series, 'place', value.trim()));
   };
   return (
     <View style={{ gap: 6 }}>
@@ -132,7 +129,7 @@ export function PlaceControls({ series, person, onChange }: ControlsProps) {
         value={series.place ?? ''}
         onChange={(place) => {
           setText('');
-          onChange(withDetail(series, 'place', place || null));
+          onChange(withPart(series, 'place', place || null));
         }}
       />
       <View style={{ maxWidth: 260 }}>

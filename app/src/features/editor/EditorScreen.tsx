@@ -2,8 +2,10 @@ import {
   CoreError,
   formatDay,
   clockOf,
+  whatOf,
+  whenOf,
   type LocalDate,
-  type Series,
+  type Definition,
   type Settings,
 } from '@back-again/core';
 import {
@@ -39,7 +41,7 @@ import { Offers } from './Offers.tsx';
 import { Sentence, type PanelName } from './Sentence.tsx';
 import { TryItOut } from './TryItOut.tsx';
 import { dateOrderOf } from './dateOrder.ts';
-import type { Person } from './edit.ts';
+import { changeTo, type Person } from './edit.ts';
 import { Moments } from './Moments.tsx';
 import { useUsual } from './useUsual.ts';
 import { previewOf } from './preview.ts';
@@ -119,7 +121,7 @@ function Editor({ given, todo, trying, settings, holidays, places, now }: Editor
 
   const field = useRef<TextInput>(null);
   const announce = useAnnounce();
-  const change = (next: Series) =>
+  const change = (next: Definition) =>
     write(rewritten(text, reading, usual.without(next), person.today, person));
   const leave = (source: Source) => {
     write(sentBack(text, reading, source));
@@ -221,12 +223,16 @@ function useKeep(text: string, reading: Reading, of: TodoView | null, clear: () 
     if (problem) return refuse(problem);
     try {
       if (of) {
-        act(room, { do: 'change', todo: of.id, series: partsOf(series) }, serverNow());
+        const change = changeTo(series, of.series);
+        if (change.series) act(room, { do: 'change', todo: of.id, ...change }, serverNow());
+        else if (change.details)
+          act(room, { do: 'describe', todos: [of.id], details: change.details }, serverNow());
         router.replace(`/todo/${of.id}`);
         return;
       }
       const todo = newId();
-      act(room, { do: 'create', todo, series }, serverNow());
+      const halves = { series: whenOf(series), details: whatOf(series) };
+      act(room, { do: 'create', todo, ...halves }, serverNow());
       clear();
       router.replace({ pathname: '/', params: { kept: todo } });
     } catch (error) {
@@ -237,26 +243,8 @@ function useKeep(text: string, reading: Reading, of: TodoView | null, clear: () 
   return { keep, failed: failed?.text === text ? failed.words : null };
 }
 
-/** A definition as the parts of a change: what it does not say any more is taken away. */
-function partsOf(series: Series): Record<string, unknown> {
-  return { ...Object.fromEntries(SAID.map((part) => [part, null])), ...withoutPauses(series) };
-}
-
-const SAID = [
-  'at',
-  'ends',
-  'closedDays',
-  'opensBefore',
-  'late',
-  'grace',
-  'owe',
-  'reminders',
-  'takes',
-  'place',
-] as const;
-
 /** Pauses are set on the page of the to-do, and stay as they are when it is changed. */
-function withoutPauses({ pauses: _pauses, ...rest }: Series): Series {
+function withoutPauses({ pauses: _pauses, ...rest }: Definition): Definition {
   return rest;
 }
 

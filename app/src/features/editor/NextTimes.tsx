@@ -1,4 +1,4 @@
-import { WEEKDAYS, dateOf, parseDay, type Series, type Weekday } from '@back-again/core';
+import { WEEKDAYS, dateOf, parseDay, type Definition, type Weekday } from '@back-again/core';
 import { useState } from 'react';
 import { View } from 'react-native';
 import { Part } from '../../ui/Part.tsx';
@@ -13,7 +13,7 @@ const MOST_LISTED = 6;
 
 interface NextTimesProps {
   preview: Preview;
-  series: Series;
+  series: Definition;
   weekStart: Weekday;
 }
 
@@ -78,7 +78,7 @@ export function NextTimes({ preview, series, weekStart }: NextTimesProps) {
 }
 
 /** What a person should know before keeping it: what already went by, and how it ends. */
-function Sums({ preview, series }: { preview: Preview; series: Series }) {
+function Sums({ preview, series }: { preview: Preview; series: Definition }) {
   const { dates, goneBy, complete, today } = preview;
   const last = dates.at(-1);
   const ends = series.ends && complete && last && series.repeat?.by === 'calendar';

@@ -1,11 +1,10 @@
-import type { Series } from '@back-again/core';
+import { offersOf, type Definition } from '@back-again/core';
 import { useState } from 'react';
 import { Words } from '../../ui/Words.tsx';
 import { PartLink, type PanelName } from './Sentence.tsx';
-import { isOfWorkdays } from './edit.ts';
 
 interface OffersProps {
-  series: Series;
+  series: Definition;
   panel: PanelName | null;
   onOpen: (panel: PanelName | null) => void;
 }
@@ -16,32 +15,13 @@ const FIRST = 4;
 /** What is not set yet, in words. */
 export function Offers({ series, panel, onOpen }: OffersProps) {
   const [more, setMore] = useState(false);
-  const quota = series.repeat?.by === 'quota';
-  const hourly = series.repeat?.by === 'completion' && series.repeat.every.includes('T');
-  const dated = series.start !== null;
-  const repeats = series.repeat !== null;
-  const all: [panel: PanelName, label: string, isFree: boolean][] = [
-    ['repeat', 'how it comes back', !dated],
-    ['at', 'a time of day', !series.at && !hourly && !quota],
-    ['ends', 'an end', repeats && !series.ends],
-    ['remind', 'a reminder', dated && !series.reminders],
-    ['takes', 'how long it takes', !series.takes],
-    ['place', 'where it belongs', !series.place],
-    ['opens', 'when it opens', dated && !hourly && !quota && !series.opensBefore],
-    [
-      'closed',
-      'what to do on closed days',
-      repeats && !series.closedDays && !hourly && !quota && !isOfWorkdays(series),
-    ],
-    ['late', 'what becomes of a late one', repeats && !quota && !series.late && !series.owe],
-  ];
-  const offers = all.filter(([, , isFree]) => isFree);
+  const offers = offersOf(series);
   const shown = more ? offers : offers.slice(0, FIRST);
   if (!offers.length) return null;
   return (
     <Words size={16} tint="soft" style={{ lineHeight: 48 }}>
       {'Add '}
-      {shown.map(([name, label], i) => (
+      {shown.map(({ kind: name, label }, i) => (
         <Words key={name} size={16} tint="soft" style={{ lineHeight: 48 }}>
           {i ? ', ' : ''}
           <PartLink

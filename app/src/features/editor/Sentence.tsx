@@ -1,42 +1,24 @@
-import type { SentencePart, Series } from '@back-again/core';
-import { sayParts, type PartKind } from '@back-again/core/reading';
+import { controlOf, type Definition, type SentencePart } from '@back-again/core';
+import { sayParts } from '@back-again/core/reading';
 import { Text } from 'react-native';
 import { Words } from '../../ui/Words.tsx';
 import { FONT, useLook } from '../../ui/look.ts';
 import type { Person } from './edit.ts';
 
-/** The controls that a part of the sentence opens. */
-export type PanelName = Exclude<PartKind, 'pauses'>;
+/** The stretch of a sentence whose controls are open. */
+export type PanelName = string;
 
-const PANELS: Partial<Record<SentencePart['kind'], PanelName>> = {
-  repeat: 'repeat',
-  mode: 'repeat',
-  start: 'start',
-  at: 'at',
-  ends: 'ends',
-  closed: 'closed',
-  late: 'late',
-  opens: 'opens',
-  remind: 'remind',
-  takes: 'takes',
-  place: 'place',
-};
+/** The controls that a part of the sentence opens; null where it has none. */
+function panelOf(kind: SentencePart['kind']): PanelName | null {
+  const name = kind === 'mode' ? 'repeat' : kind;
+  return controlOf(name) ? name : null;
+}
 
-export const PANEL_NAMES: Record<PanelName, string> = {
-  repeat: 'How it comes back',
-  start: 'First on',
-  at: 'Time of day',
-  ends: 'Until when',
-  closed: 'When that day is closed',
-  late: 'When it is left unfinished',
-  opens: 'When it opens',
-  remind: 'Reminders',
-  takes: 'How long it takes',
-  place: 'Where it belongs',
-};
+/** What the controls of a part are called. */
+export const panelTitle = (panel: PanelName) => controlOf(panel)?.title ?? '';
 
 interface SentenceProps {
-  series: Series;
+  series: Definition;
   person: Person;
   open: PanelName | null;
   onOpen: (panel: PanelName) => void;
@@ -48,14 +30,14 @@ export function Sentence({ series, person, open, onOpen }: SentenceProps) {
     // Each line is a thumb high, for the parts that can be touched.
     <Words size={18} style={{ lineHeight: 48 }} testID="understood">
       {withTails(sayParts(series, person.today, person)).map((part, i) => {
-        const panel = PANELS[part.kind];
+        const panel = panelOf(part.kind);
         if (panel)
           return (
             <PartLink
               key={i}
               text={part.text}
               tail={part.tail}
-              name={`${part.text}. Change: ${PANEL_NAMES[panel].toLowerCase()}`}
+              name={`${part.text}. Change: ${panelTitle(panel).toLowerCase()}`}
               expanded={open === panel}
               onPress={() => onOpen(panel)}
             />
@@ -80,8 +62,8 @@ function withTails(parts: readonly SentencePart[]): (SentencePart & { tail: stri
   return parts.map((part, i) => {
     const sign = /^[,.]/u.exec(parts[i + 1]?.text ?? '')?.[0] ?? '';
     const before = parts[i - 1];
-    const given = before && PANELS[before.kind] ? part.text.replace(/^[,.]/u, '') : part.text;
-    return { ...part, text: given, tail: PANELS[part.kind] ? sign : '' };
+    const given = before && panelOf(before.kind) ? part.text.replace(/^[,.]/u, '') : part.text;
+    return { ...part, text: given, tail: panelOf(part.kind) ? sign : '' };
   });
 }
 

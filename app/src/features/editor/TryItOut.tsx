@@ -3,7 +3,7 @@ import {
   parseDay,
   weekdayIndex,
   type LocalDate,
-  type Series,
+  type Definition,
   type Settings,
 } from '@back-again/core';
 import { useMemo, useState } from 'react';
@@ -15,7 +15,7 @@ import type { Person } from './edit.ts';
 import { TRY_DAYS, canTry, tryFrom, tryOut, type Plan, type Tried, type Would } from './tryOut.ts';
 
 interface TryItOutProps {
-  series: Series;
+  series: Definition;
   person: Person;
   settings: Settings;
   holidays: readonly LocalDate[];

@@ -1,4 +1,4 @@
-import { DEFAULT_SETTINGS, type Series } from '@back-again/core';
+import { DEFAULT_SETTINGS, PARTS, offersOf, type Definition, type Part } from '@back-again/core';
 import { read, say, typed } from '@back-again/core/reading';
 import {
   kindOf,
@@ -10,7 +10,8 @@ import {
   type Person,
   withClosed,
   withDates,
-  withDetail,
+  withPart,
+  changeTo,
   withEnds,
   withGrace,
   withKind,
@@ -27,13 +28,14 @@ import {
   withWeekdays,
   withWorkdays,
 } from './edit.ts';
+import { panelTitle } from './Sentence.tsx';
 
 const TODAY = '2026-11-24'; // a Tuesday
 const person: Person = { today: TODAY, weekStart: 'MO' };
 const series = (text: string) => read(text, TODAY).series;
-const shown = (it: Series) => typed(it, TODAY, DEFAULT_SETTINGS);
+const shown = (it: Definition) => typed(it, TODAY, DEFAULT_SETTINGS);
 
-test.each<[string, (it: Series) => Series, string]>([
+test.each<[string, (it: Definition) => Definition, string]>([
   [
     'Weigh the hives every Friday',
     (s) => withKind(s, 'after', person),
@@ -243,10 +245,10 @@ test('a step of several weeks counts from the person’s own first day of the we
 
 test('what each time is filled in with is set and taken away', () => {
   const series = { title: 'Order wax', start: null, repeat: null };
-  const taking = withDetail(series, 'takes', 'PT45M');
-  expect(taking).toEqual({ ...series, takes: 'PT45M' });
-  expect(withDetail(taking, 'takes', null)).toEqual(series);
-  expect(withDetail(series, 'place', 'Bees')).toMatchObject({ place: 'Bees' });
+  const taking = withPart(series, 'takes', 45);
+  expect(taking).toEqual({ ...series, takes: 45 });
+  expect(withPart(taking, 'takes', null)).toEqual(series);
+  expect(withPart(series, 'place', 'Bees')).toMatchObject({ place: 'Bees' });
   const person = { today: '2026-11-24', weekStart: 'MO' } as const;
   // A reminder needs a day.
   expect(withReminders(series, [{ before: 'P1D' }], person)).toEqual({
@@ -257,4 +259,49 @@ test('what each time is filled in with is set and taken away', () => {
   expect(withReminders({ ...series, reminders: [{}] }, [], person)).toEqual(series);
   expect(stepOfSpan('P2W')).toEqual({ n: 2, unit: 'week' });
   expect(spanOfStep({ n: 3, unit: 'hour' })).toBe('PT3H');
+});
+
+describe('what a change sends', () => {
+  const before = read('Weigh the hives every Friday, takes 30 min', '2027-06-01').series;
+  const after = (sentence: string) => changeTo(read(sentence, '2027-06-01').series, before);
+
+  test('nothing where nothing differs, and the half alone that does', () => {
+    expect(after('Weigh the hives every Friday, takes 30 min')).toEqual({});
+    expect(after('Weigh all hives every Friday')).toEqual({
+      details: { title: 'Weigh all hives', takes: null, place: null },
+    });
+    const { series, details } = after('Weigh the hives every Monday, takes 30 min');
+    expect(details).toBeUndefined();
+    expect(series).toMatchObject({
+      repeat: { by: 'calendar', rule: 'FREQ=WEEKLY;BYDAY=MO' },
+      at: null,
+      reminders: null,
+    });
+    expect(series).not.toHaveProperty('pauses');
+  });
+
+  test('a part that is added to the table alone is offered, and taken away', () => {
+    const part: Part = {
+      key: 'weather',
+      half: 'what',
+      kind: 'weather',
+      check: (value) => value ?? undefined,
+      control: {
+        title: 'In which wind',
+        offer: { label: 'in which wind', isFree: () => true },
+        as: { kind: 'number', label: 'Wind', from: 1, to: 9 },
+      },
+    };
+    PARTS.push(part);
+    try {
+      const windy = withPart(before, 'weather', 5);
+      expect(offersOf(before)).toContainEqual({ kind: 'weather', label: 'in which wind' });
+      expect(offersOf(windy)).not.toContainEqual({ kind: 'weather', label: 'in which wind' });
+      expect(panelTitle('weather')).toBe('In which wind');
+      expect(changeTo(windy, before)).toMatchObject({ details: { weather: 5 } });
+      expect(changeTo(before, windy)).toMatchObject({ details: { weather: null } });
+    } finally {
+      PARTS.pop();
+    }
+  });
 });

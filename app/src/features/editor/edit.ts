@@ -1,4 +1,5 @@
 import {
+  PARTS,
   WEEKDAYS,
   dateOf,
   daysInMonth,
@@ -12,6 +13,8 @@ import {
   weekdayIndex,
   weekdayParts,
   type ClosedDays,
+  type Definition,
+  type Details,
   type Day,
   type Ends,
   type Late,
@@ -20,8 +23,8 @@ import {
   type QuotaPer,
   type Reminder,
   type Rule,
-  type Series,
   type Weekday,
+  type Series,
 } from '@back-again/core';
 import { anchored, type DateOrder } from '@back-again/core/reading';
 
@@ -48,9 +51,9 @@ export interface Person {
 
 /** What each control is given, and what it gives back. */
 export interface ControlsProps {
-  series: Series;
+  series: Definition;
   person: Person;
-  onChange: (series: Series) => void;
+  onChange: (series: Definition) => void;
 }
 
 export const MOST_STEP = 999;
@@ -71,7 +74,7 @@ const PER_STEP = {
   year: { n: 1, unit: 'year' },
 } as const;
 
-export function kindOf({ repeat }: Series): Kind {
+export function kindOf({ repeat }: Definition): Kind {
   if (!repeat) return 'once';
   if (repeat.by === 'dates') return 'picked';
   if (repeat.by === 'quota') return 'quota';
@@ -79,7 +82,7 @@ export function kindOf({ repeat }: Series): Kind {
 }
 
 /** The step from one time to the next, in its own unit; a mixed span is given in days. */
-export function stepOf({ repeat }: Series): Step {
+export function stepOf({ repeat }: Definition): Step {
   if (!repeat) return { n: 1, unit: 'week' };
   if (repeat.by === 'dates') return { n: 1, unit: 'week' };
   if (repeat.by === 'quota') return { n: 1, unit: repeat.per };
@@ -104,7 +107,7 @@ const SPAN = {
   year: (n: number) => `P${n}Y`,
 };
 
-export function withKind(series: Series, kind: Kind, person: Person): Series {
+export function withKind(series: Definition, kind: Kind, person: Person): Definition {
   if (kind === kindOf(series)) return series;
   const { ends, at, ...rest } = series;
   const start = series.start ?? person.today;
@@ -131,14 +134,14 @@ export function withKind(series: Series, kind: Kind, person: Person): Series {
 }
 
 /** Counted from when it is finished, at one time of day; with a span in hours that follows from it. */
-function afterDone(series: Omit<Series, 'repeat'>, every: string): Series {
+function afterDone(series: Omit<Definition, 'repeat'>, every: string): Definition {
   const { at, ...rest } = series;
   const kept = at && !isClockSpan(parseSpan(every)) ? { at: at.slice(0, 1) } : {};
   return { ...rest, ...kept, repeat: { by: 'completion', every } };
 }
 
 /** Sets the step. By the calendar, weeks keep their days and months their date, where they had some. */
-export function withStep(series: Series, { n, unit }: Step, person: Person): Series {
+export function withStep(series: Definition, { n, unit }: Step, person: Person): Definition {
   if (series.repeat?.by === 'completion') return afterDone(series, SPAN[unit](n));
   if (kindOf(series) !== 'fixed' || unit === 'hour') return series;
   // A pattern of working days or picked dates gives way to a step.
@@ -170,7 +173,11 @@ export function withStep(series: Series, { n, unit }: Step, person: Person): Ser
 }
 
 /** The days of the week on which it comes; without any it stays as it is. */
-export function withWeekdays(series: Series, days: readonly Weekday[], person: Person): Series {
+export function withWeekdays(
+  series: Definition,
+  days: readonly Weekday[],
+  person: Person,
+): Definition {
   const text = ruleOf(series);
   if (text === null || !days.length) return series;
   const rule = parseRule(text);
@@ -182,7 +189,7 @@ export function withWeekdays(series: Series, days: readonly Weekday[], person: P
   );
 }
 
-export function weekdaysOf(series: Series): Weekday[] {
+export function weekdaysOf(series: Definition): Weekday[] {
   const text = ruleOf(series);
   if (text === null) return [];
   const rule = parseRule(text);
@@ -203,7 +210,7 @@ export function monthWaysOf(start: LocalDate): MonthWay[] {
   ];
 }
 
-export function monthWayOf(series: Series): MonthWay | null {
+export function monthWayOf(series: Definition): MonthWay | null {
   const { repeat } = series;
   if (repeat && 'workday' in repeat && repeat.per === 'month')
     return repeat.workday === 1 ? 'firstWorkday' : repeat.workday === -1 ? 'lastWorkday' : null;
@@ -215,7 +222,7 @@ export function monthWayOf(series: Series): MonthWay | null {
   return byMonthDay[0] === -1 ? 'lastDay' : 'day';
 }
 
-export function withMonthWay(series: Series, way: MonthWay): Series {
+export function withMonthWay(series: Definition, way: MonthWay): Definition {
   if (kindOf(series) !== 'fixed') return series;
   const text = ruleOf(series) ?? 'FREQ=MONTHLY';
   const from = parseDay(series.start!);
@@ -247,7 +254,7 @@ export function withMonthWay(series: Series, way: MonthWay): Series {
 }
 
 /** Sets the first day. A pattern that names one day moves along with it; another begins after it. */
-export function withStart(series: Series, start: LocalDate | null, person: Person): Series {
+export function withStart(series: Definition, start: LocalDate | null, person: Person): Definition {
   if (start === null) {
     const { at: _at, ...rest } = series;
     return { ...rest, start: null, repeat: null };
@@ -272,78 +279,97 @@ export function withStart(series: Series, start: LocalDate | null, person: Perso
 }
 
 /** Whether days are counted as working days. */
-export function countsWorkdays({ repeat }: Series): boolean {
+export function countsWorkdays({ repeat }: Definition): boolean {
   return repeat !== null && 'everyWorkdays' in repeat;
 }
 
 /** Whether each time falls on a working day already. */
-export function isOfWorkdays({ repeat }: Series): boolean {
+export function isOfWorkdays({ repeat }: Definition): boolean {
   return repeat !== null && ('everyWorkdays' in repeat || 'workday' in repeat);
 }
 
 /** By the calendar in days: each nth working day, or each nth day. */
-export function withWorkdays(series: Series, on: boolean, person: Person): Series {
+export function withWorkdays(series: Definition, on: boolean, person: Person): Definition {
   const { n } = stepOf(series);
   if (on) return { ...series, repeat: { by: 'calendar', everyWorkdays: n } };
   return withStep(series, { n, unit: 'day' }, person);
 }
 
 /** So many times in each period. */
-export function withQuota(series: Series, times: number, per: QuotaPer): Series {
+export function withQuota(series: Definition, times: number, per: QuotaPer): Definition {
   return { ...series, repeat: { by: 'quota', times, per } };
 }
 
 /** The dates that were picked; the first of them is the start. */
-export function withDates(series: Omit<Series, 'repeat'>, dates: readonly LocalDate[]): Series {
+export function withDates(
+  series: Omit<Definition, 'repeat'>,
+  dates: readonly LocalDate[],
+): Definition {
   const sorted = [...new Set(dates)].sort();
   return { ...series, start: sorted[0]!, repeat: { by: 'dates', dates: sorted } };
 }
 
 /** What becomes of a closed day. */
-export function withClosed(series: Series, how: ClosedDays): Series {
+export function withClosed(series: Definition, how: ClosedDays): Definition {
   const { closedDays: _closed, ...rest } = series;
   return how === 'keep' ? rest : { ...rest, closedDays: how };
 }
 
 /** Only what repeats by the calendar can leave out closed days. */
-function withoutDrop(series: Series): Series {
+function withoutDrop(series: Definition): Definition {
   return series.closedDays === 'drop' ? withClosed(series, 'keep') : series;
 }
 
 /** What becomes of one that is left unfinished. */
-export function withLate(series: Series, late: Late): Series {
+export function withLate(series: Definition, late: Late): Definition {
   const { late: _late, grace: _grace, ...rest } = series;
   return late === 'roll' ? rest : { ...rest, late };
 }
 
 /** How long after due one that lapses may still be done. */
-export function withGrace(series: Series, grace: string | null): Series {
+export function withGrace(series: Definition, grace: string | null): Definition {
   const { grace: _grace, ...rest } = series;
   return grace === null ? rest : { ...rest, grace };
 }
 
 /** Whether an older open one ends when a newer one opens. */
-export function withOwe(series: Series, owe: Owe): Series {
+export function withOwe(series: Definition, owe: Owe): Definition {
   const { owe: _owe, ...rest } = series;
   return owe === 'latest' ? rest : { ...rest, owe };
 }
 
-/** A part of what each time is filled in with; null takes it away. */
-export function withDetail<K extends 'opensBefore' | 'takes' | 'place'>(
-  series: Series,
-  part: K,
-  value: string | null,
-): Series {
-  const { [part]: _before, ...rest } = series;
-  return (value === null ? rest : { ...rest, [part]: value }) as Series;
+/** A part with another value; null takes it away. */
+export function withPart(series: Definition, part: string, value: unknown): Definition {
+  const { [part]: _before, ...rest } = series as unknown as Record<string, unknown>;
+  return (value === null ? rest : { ...rest, [part]: value }) as unknown as Definition;
+}
+
+/**
+ * What becomes of a to-do that is to have this definition in place of another: the halves that differ,
+ * whole, with null for what is not said any more. What a person sets elsewhere stays as it is.
+ */
+export function changeTo(
+  next: Definition,
+  before: Definition,
+): { series?: Partial<Series>; details?: Partial<Details> } {
+  const halfOf = (definition: Definition, half: 'when' | 'what') => {
+    const given = definition as unknown as Record<string, unknown>;
+    const parts = PARTS.filter((part) => part.half === half && !part.isApart);
+    return Object.fromEntries(parts.map(({ key }) => [key, given[key] ?? null]));
+  };
+  const [series, details] = (['when', 'what'] as const).map((half) => {
+    const made = halfOf(next, half);
+    return JSON.stringify(made) === JSON.stringify(halfOf(before, half)) ? null : made;
+  });
+  return { ...(series ? { series } : {}), ...(details ? { details } : {}) };
 }
 
 /** When to speak up about it; a one-off with no date yet is given today for it. */
 export function withReminders(
-  series: Series,
+  series: Definition,
   reminders: readonly Reminder[],
   person: Person,
-): Series {
+): Definition {
   const { reminders: _before, ...rest } = series;
   if (!reminders.length) return rest;
   return { ...rest, start: series.start ?? person.today, reminders: [...reminders] };
@@ -358,26 +384,30 @@ export function stepOfSpan(span: string): Step {
 export const spanOfStep = ({ n, unit }: Step): string => SPAN[unit](n);
 
 /** What becomes of a day that a month lacks, where the rule names such a day; null where it does not. */
-export function lackingOf(series: Series): 'last' | 'omit' | null {
+export function lackingOf(series: Definition): 'last' | 'omit' | null {
   const text = ruleOf(series);
   const rule = text === null ? null : parseRule(text);
   if (rule?.freq !== 'MONTHLY' || !rule.byMonthDay.some((day) => day > 28)) return null;
   return rule.skip === 'BACKWARD' ? 'last' : 'omit';
 }
 
-export function withLacking(series: Series, lacking: 'last' | 'omit'): Series {
+export function withLacking(series: Definition, lacking: 'last' | 'omit'): Definition {
   const rule = parseRule(ruleOf(series)!);
   const skip = lacking === 'last' ? 'BACKWARD' : 'OMIT';
   return withRule(series, { ...rule, skip }, parseDay(series.start!));
 }
 
 /** Whether it can come several times a day: after-I-finish ones come at one time. */
-export function takesTimes(series: Series): boolean {
+export function takesTimes(series: Definition): boolean {
   return series.repeat?.by !== 'completion' && series.repeat?.by !== 'quota';
 }
 
 /** Sets the times of day, in order; none is any time that day. */
-export function withTimes(series: Series, times: readonly string[], person: Person): Series {
+export function withTimes(
+  series: Definition,
+  times: readonly string[],
+  person: Person,
+): Definition {
   const { at: _at, ...rest } = series;
   if (!times.length) return rest;
   const sorted = [...new Set(times)].sort();
@@ -388,7 +418,7 @@ export function withTimes(series: Series, times: readonly string[], person: Pers
 const ALL_MONTHS: readonly number[] = Array.from({ length: 12 }, (_, i) => i + 1);
 
 /** The months in which it comes, 1 to 12; null where a repeat does not choose among them. */
-export function monthsOf(series: Series): readonly number[] | null {
+export function monthsOf(series: Definition): readonly number[] | null {
   const text = ruleOf(series);
   const rule = text === null ? null : parseRule(text);
   if (!rule || rule.freq === 'YEARLY') return null;
@@ -396,7 +426,11 @@ export function monthsOf(series: Series): readonly number[] | null {
 }
 
 /** Lets it come in these months alone; without any it stays as it is. */
-export function withMonths(series: Series, months: readonly number[], person: Person): Series {
+export function withMonths(
+  series: Definition,
+  months: readonly number[],
+  person: Person,
+): Definition {
   const text = ruleOf(series);
   if (text === null || !months.length) return series;
   const rule = parseRule(text);
@@ -409,17 +443,17 @@ export function withMonths(series: Series, months: readonly number[], person: Pe
  * The day from which a changed rule is counted: from today on, so that an added day before the
  * first one is not left out; with longer steps from the start, which they count from.
  */
-function countedFrom(series: Series, rule: Rule, person: Person): Day {
+function countedFrom(series: Definition, rule: Rule, person: Person): Day {
   const start = parseDay(series.start!);
   return rule.interval === 1 ? Math.min(start, parseDay(person.today)) : start;
 }
 
-export function withEnds(series: Series, ends: Ends | null): Series {
+export function withEnds(series: Definition, ends: Ends | null): Definition {
   const { ends: _ends, ...rest } = series;
   return ends ? { ...rest, ends } : rest;
 }
 
-function withRule(series: Series, rule: Rule, from: Day): Series {
+function withRule(series: Definition, rule: Rule, from: Day): Definition {
   const { rule: named, start } = anchored(rule, from);
   return {
     ...series,

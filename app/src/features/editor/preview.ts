@@ -16,7 +16,7 @@ import {
   type LocalDate,
   type Planner,
   type Progress,
-  type Series,
+  type Definition,
   type Settings,
 } from '@back-again/core';
 
@@ -40,7 +40,7 @@ const MOST_REMINDERS = 3;
 
 /** The next times of a definition, computed by the same machine that the server runs. */
 export function previewOf(
-  series: Series,
+  series: Definition,
   settings: Settings,
   now: Instant,
   holidays: readonly LocalDate[] = [],
@@ -66,7 +66,7 @@ export function previewOf(
 
 /** Where a definition begins to count: for one that is changed, from when it was last done. */
 function beginning(
-  series: Series,
+  series: Definition,
   planner: Planner,
   now: Instant,
   todo: Pick<TodoView, 'lastDone' | 'open'> | null,

@@ -6,7 +6,7 @@ import {
   parseInstant,
   rehearse,
   type LocalDate,
-  type Series,
+  type Definition,
   type Settings,
 } from '@back-again/core';
 import { kindOf, withKind, type Person } from './edit.ts';
@@ -34,13 +34,13 @@ export interface Tried {
 export const TRY_DAYS = 42;
 
 /** Whether a definition can be tried both ways. */
-export function canTry(series: Series): boolean {
+export function canTry(series: Definition): boolean {
   const kind = kindOf(series);
   return kind === 'fixed' || kind === 'after';
 }
 
 /** The first day of the little time-line: the start, or today. */
-export function tryFrom(series: Series, today: LocalDate): LocalDate {
+export function tryFrom(series: Definition, today: LocalDate): LocalDate {
   return series.start !== null && series.start > today ? series.start : today;
 }
 
@@ -49,7 +49,7 @@ export function tryFrom(series: Series, today: LocalDate): LocalDate {
  * machine that the server runs.
  */
 export function tryOut(
-  series: Series,
+  series: Definition,
   plan: Plan,
   person: Person,
   settings: Settings,

@@ -1,4 +1,4 @@
-import type { Series, Settings } from '@back-again/core';
+import type { Definition, Settings } from '@back-again/core';
 import type { Reading } from '@back-again/core/reading';
 import { useState } from 'react';
 import { withUsual, withoutUsual } from './usual.ts';
@@ -15,7 +15,7 @@ export function useUsual(text: string, reading: Reading, settings: Settings, isN
     series,
     isUsual,
     /** A changed definition as it is written down: usual reminders are not. */
-    without(next: Series): Series {
+    without(next: Definition): Definition {
       if (!isUsual) return next;
       if (!next.reminders) setRefused(true);
       return withoutUsual(next, usual!);

@@ -1,8 +1,8 @@
-import type { Reminder, Series } from '@back-again/core';
+import type { Reminder, Definition } from '@back-again/core';
 import { withUsual, withoutUsual } from './usual.ts';
 
 const USUAL: Reminder[] = [{ before: 'P1D' }];
-const plain: Series = { title: 'Order wax', start: '2027-06-12', repeat: null };
+const plain: Definition = { title: 'Order wax', start: '2027-06-12', repeat: null };
 
 test('a definition that says none has the usual ones', () => {
   expect(withUsual(plain, USUAL)).toEqual({ ...plain, reminders: USUAL });

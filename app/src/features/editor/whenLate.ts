@@ -5,7 +5,7 @@ import {
   parseDay,
   rehearse,
   type LocalDate,
-  type Series,
+  type Definition,
   type Settings,
 } from '@back-again/core';
 
@@ -14,7 +14,7 @@ import {
  * late: what tells a fixed repeat from one after it is finished.
  */
 export function whenLate(
-  series: Series,
+  series: Definition,
   settings: Settings,
   holidays: readonly LocalDate[],
 ): { onTime: LocalDate | null; late: LocalDate | null; days: number } {

@@ -9,8 +9,8 @@ import {
   standsAt,
   timeView,
   type Ahead,
+  type Definition,
   type LocalDate,
-  type Series,
 } from '@back-again/core';
 import type { Shown } from '../../data/todos.ts';
 
@@ -46,7 +46,7 @@ export function pageOf(shown: Shown, state: TodoState, kept: TodoPage | undefine
   const { progress } = standsAt(planner, state, now);
   return {
     ...about,
-    says: saysOf(shown, progress.series, kept),
+    says: saysOf(shown, todo.series, kept),
     ahead: forecast(planner, progress, now, parseDay('9999-12-31'), MOST_AHEAD),
     reminders: comingReminders(planner, progress, settings, now, MOST_REMINDERS).map(({ at }) => ({
       at: formatInstant(at),
@@ -56,7 +56,7 @@ export function pageOf(shown: Shown, state: TodoState, kept: TodoPage | undefine
 }
 
 /** As the server says it, where that is of the same definition. */
-function saysOf({ today, person }: Shown, series: Series, kept: TodoPage | undefined): string {
+function saysOf({ today, person }: Shown, series: Definition, kept: TodoPage | undefined): string {
   const isSame = kept && JSON.stringify(kept.todo.series) === JSON.stringify(series);
   return isSame ? kept.says : sayPlainly(series, today, person.settings);
 }

@@ -196,8 +196,8 @@ export const SENTENCES: readonly Spoken[] = [
   row('Feed the cat every 4 hours from 8 to 20', 'Feed the cat', T, cal('DAILY'), { at: ['08:00', '12:00', '16:00', '20:00'] }),
   row('Feed the cat 18:30 every day', 'Feed the cat', T, cal('DAILY'), { at: ['18:30'] }),
   row('Feed the cat every day at 18.30', 'Feed the cat', T, cal('DAILY'), { at: ['18:30'] }),
-  row('Choir every Thursday from 18:00 to 20:00', 'Choir', '2026-11-26', cal('WEEKLY;BYDAY=TH'), { at: ['18:00'], takes: 'PT2H' }),
-  row('Choir every Thursday 18:00-19:30', 'Choir', '2026-11-26', cal('WEEKLY;BYDAY=TH'), { at: ['18:00'], takes: 'PT1H30M' }),
+  row('Choir every Thursday from 18:00 to 20:00', 'Choir', '2026-11-26', cal('WEEKLY;BYDAY=TH'), { at: ['18:00'], takes: 120 }),
+  row('Choir every Thursday 18:00-19:30', 'Choir', '2026-11-26', cal('WEEKLY;BYDAY=TH'), { at: ['18:00'], takes: 90 }),
   // Beginnings and ends
   row('Water the beans every day starting tomorrow', 'Water the beans', '2026-11-25', cal('DAILY')),
   row('Water the beans every day from 1 May', 'Water the beans', '2027-05-01', cal('DAILY')),
@@ -244,16 +244,16 @@ export const SENTENCES: readonly Spoken[] = [
   row('Renew the pass on 9 March, remind me by email at 9 and again every day', 'Renew the pass', '2027-03-09', null, { reminders: [{ at: '09:00', channel: 'email', again: { every: 'P1D', atMost: 3 } }] }),
   row('Renew the pass every March, opens 2 weeks before, remind me when it opens', 'Renew the pass', '2027-03-01', cal('YEARLY;BYMONTH=3;BYMONTHDAY=1'), { opensBefore: 'P2W', reminders: [{ of: 'opens' }] }),
   row('Renew the pass on 9 March, remind me the day before in the evening', 'Renew the pass', '2027-03-09', null, { reminders: [{ before: 'P1D', at: '18:00' }] }),
-  row('Sand the deck (2 h) on Saturday', 'Sand the deck', '2026-11-28', null, { takes: 'PT2H' }),
-  row('Sand the deck on Saturday, takes 1 h 30 min', 'Sand the deck', '2026-11-28', null, { takes: 'PT1H30M' }),
-  row('Sand the deck on Saturday takes about half an hour', 'Sand the deck', '2026-11-28', null, { takes: 'PT30M' }),
+  row('Sand the deck (2 h) on Saturday', 'Sand the deck', '2026-11-28', null, { takes: 120 }),
+  row('Sand the deck on Saturday, takes 1 h 30 min', 'Sand the deck', '2026-11-28', null, { takes: 90 }),
+  row('Sand the deck on Saturday takes about half an hour', 'Sand the deck', '2026-11-28', null, { takes: 30 }),
   row('Sand the deck on Saturday, belongs to Aboard', 'Sand the deck', '2026-11-28', null, { place: 'Aboard' }),
   row('Sand the deck in bees every week', 'Sand the deck', T, cal('WEEKLY'), { place: 'Bees' }),
   row('Sand the deck every week, missed if not done', 'Sand the deck', T, cal('WEEKLY'), { late: 'lapse' }),
   row('Sand the deck every week, missed if not done within 2 days', 'Sand the deck', T, cal('WEEKLY'), { late: 'lapse', grace: 'P2D' }),
   row('Sand the deck every week, stays on its day when late, each one is owed', 'Sand the deck', T, cal('WEEKLY'), { late: 'wait', owe: 'every' }),
   // Everything at once, in another order
-  row('Starting 5 December every 2 weeks at 9 until 1 May: sand the deck, takes 2 hours, remind me a day before', 'sand the deck', '2026-12-05', cal('WEEKLY;INTERVAL=2'), { at: ['09:00'], ends: { on: '2027-05-01' }, takes: 'PT2H', reminders: [{ before: 'P1D' }] }),
+  row('Starting 5 December every 2 weeks at 9 until 1 May: sand the deck, takes 2 hours, remind me a day before', 'sand the deck', '2026-12-05', cal('WEEKLY;INTERVAL=2'), { at: ['09:00'], ends: { on: '2027-05-01' }, takes: 120, reminders: [{ before: 'P1D' }] }),
 ];
 
 /** Words that could be read and are none of it: the whole is title. */

@@ -1,4 +1,5 @@
-import type { Repeat, Series } from '../../series/definition.ts';
+import type { Definition } from '../../definition/definition.ts';
+import type { Repeat } from '../../series/definition.ts';
 
 /**
  * Sentences as people say them, with the definition that each one means. They were written down
@@ -7,7 +8,7 @@ import type { Repeat, Series } from '../../series/definition.ts';
  * Today is Tuesday 24 November 2026; the person lives where dates are written day first, and has
  * the places Aboard, Bees and Work.
  */
-export type Spoken = [text: string, series: Series];
+export type Spoken = [text: string, series: Definition];
 
 export const SPOKEN_TODAY = '2026-11-24';
 
@@ -29,7 +30,7 @@ export function row(
   title: string,
   start: string | null,
   repeat: Repeat | null,
-  more: Partial<Series> = {},
+  more: Partial<Definition> = {},
 ): Spoken {
   return [text, { title, start, repeat, ...more }];
 }
@@ -59,7 +60,7 @@ export const SPOKEN: readonly Spoken[] = [
   row('Renew the insurance every year on 12 June, opens 5 days before', 'Renew the insurance', '2027-06-12', cal('YEARLY;BYMONTH=6;BYMONTHDAY=12'), { opensBefore: 'P5D' }),
   row('Send the log on the 3rd of every month, remind me 2 days before at 18:00', 'Send the log', '2026-12-03', cal('MONTHLY;BYMONTHDAY=3'), { reminders: [{ before: 'P2D', at: '18:00' }] }),
   row('Pay the rent on the 1st of the month, if it is a holiday, the day before', 'Pay the rent', '2026-12-01', cal('MONTHLY;BYMONTHDAY=1'), { closedDays: 'before' }),
-  row('Sweep the flue every Saturday, takes 30 min', 'Sweep the flue', '2026-11-28', cal('WEEKLY;BYDAY=SA'), { takes: 'PT30M' }),
+  row('Sweep the flue every Saturday, takes 30 min', 'Sweep the flue', '2026-11-28', cal('WEEKLY;BYDAY=SA'), { takes: 30 }),
   row('Grease the stern gland every 2 weeks in Aboard', 'Grease the stern gland', T, cal('WEEKLY;INTERVAL=2'), { place: 'Aboard' }),
   row('Learn to splice, no date yet', 'Learn to splice', null, null),
   row('Meet the surveyor next Tuesday', 'Meet the surveyor', '2026-12-01', null),
@@ -137,9 +138,9 @@ export const SPOKEN: readonly Spoken[] = [
   row('Take the tablet at 8 every day and remind me 10 minutes before', 'Take the tablet', T, cal('DAILY'), { at: ['08:00'], reminders: [{ before: 'PT10M' }] }),
   row('Take the tablet daily, remind me at 21:00', 'Take the tablet', T, cal('DAILY'), { reminders: [{ at: '21:00' }] }),
   row('Renew the licence every year on 1 March, remind me a month before and a week before', 'Renew the licence', '2027-03-01', cal('YEARLY;BYMONTH=3;BYMONTHDAY=1'), { reminders: [{ before: 'P1M' }, { before: 'P1W' }] }),
-  row('Ironing every Sunday, takes an hour', 'Ironing', '2026-11-29', cal('WEEKLY;BYDAY=SU'), { takes: 'PT1H' }),
-  row('Read for 30 minutes every evening', 'Read', T, cal('DAILY'), { at: ['18:00'], takes: 'PT30M' }),
-  row('Play the fiddle for an hour on Tuesdays and Thursdays', 'Play the fiddle', T, cal('WEEKLY;BYDAY=TU,TH'), { takes: 'PT1H' }),
+  row('Ironing every Sunday, takes an hour', 'Ironing', '2026-11-29', cal('WEEKLY;BYDAY=SU'), { takes: 60 }),
+  row('Read for 30 minutes every evening', 'Read', T, cal('DAILY'), { at: ['18:00'], takes: 30 }),
+  row('Play the fiddle for an hour on Tuesdays and Thursdays', 'Play the fiddle', T, cal('WEEKLY;BYDAY=TU,TH'), { takes: 60 }),
   row('On the 10th: send the reading', 'send the reading', '2026-12-10', null),
   row('Phone Aunt May every Sunday at 5 pm', 'Phone Aunt May', '2026-11-29', cal('WEEKLY;BYDAY=SU'), { at: ['17:00'] }),
   row('Read chapter 3 by Thursday', 'Read chapter 3', '2026-11-26', null),
