@@ -16,6 +16,8 @@ export default defineConfig({
     viewport: { width: 390, height: 844 },
     timezoneId: 'Europe/London',
     locale: 'en-GB',
+    // What the tests put between a page and the server is not passed by; `shell.spec.ts` is about the worker.
+    serviceWorkers: 'block',
     trace: 'retain-on-failure',
     launchOptions: {
       executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',

@@ -48,6 +48,7 @@ async function addWorker(folder) {
     dontCacheBustURLsMatching: /^(_expo|assets)\//u,
     cleanupOutdatedCaches: true,
     skipWaiting: false,
+    clientsClaim: true,
     inlineWorkboxRuntime: true,
     sourcemap: false,
     mode: 'production',

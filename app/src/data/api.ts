@@ -77,7 +77,9 @@ export const api = createApi({
     said: build.query<SaidView, void>({ query: () => '/said', providesTags: ['Said'] }),
     seen: build.mutation<void, number>({
       query: (through) => ({ url: '/said/seen', method: 'PUT', body: { through } }),
-      // What is new is counted at once; the rows stay as they are.
+      // What was asked for before that does not count as new what is seen.
+      invalidatesTags: ['Said'],
+      // What is new is counted at once.
       async onQueryStarted(through, { dispatch, queryFulfilled }) {
         await queryFulfilled;
         dispatch(

@@ -1,9 +1,10 @@
+import { WORKER } from './shell.ts';
+
 /** Notifications of the browser (WHATWG Notifications API), shown by a service worker so that phones have them. */
 
 export type Permission = 'granted' | 'denied' | 'default' | 'none';
 
 const KEY = 'back-again told';
-const WORKER = '/speak.js';
 
 /** Whether this browser may say something; `none` where it cannot. */
 export function permission(): Permission {

@@ -1,4 +1,4 @@
-import { DataTypes, type Model, type ModelStatic, type Sequelize } from 'sequelize';
+import { DataTypes, Model, type ModelStatic, type Sequelize } from 'sequelize';
 import type { MessageChannel, MessageState, OverviewContent, StandIn } from '@back-again/contract';
 import type {
   Deed,
@@ -11,8 +11,8 @@ import type {
   Status,
 } from '@back-again/core';
 
-/** A table's rows as plain objects with these columns. */
-type Rows<T extends object> = ModelStatic<Model<T, Partial<T>> & T>;
+/** A class of rows with these columns. */
+const rowsOf = <T extends object>() => Model as unknown as ModelStatic<Model<T, Partial<T>> & T>;
 
 export interface UserRow {
   id: string;
@@ -173,143 +173,167 @@ export interface ArrivalRow {
   copies: number;
 }
 
-export interface Models {
-  users: Rows<UserRow>;
-  series: Rows<SeriesRow>;
-  occurrences: Rows<OccurrenceRow>;
-  actions: Rows<ActionRow>;
-  steps: Rows<StepRow>;
-  notices: Rows<NoticeRow>;
-  messages: Rows<MessageRow>;
-  arrivals: Rows<ArrivalRow>;
-}
+/** The tables of one database, each a class of its own there. */
+export type Models = ReturnType<typeof defineModels>;
 
 const instant = DataTypes.DATE(3);
 const uuid = DataTypes.CHAR(36);
 
-export function defineModels(sequelize: Sequelize): Models {
-  const users = sequelize.define('users', {
-    id: { type: uuid, primaryKey: true },
-    name: DataTypes.STRING(254),
-    passwordHash: DataTypes.STRING(255),
-    settings: DataTypes.JSON,
-    createdAt: instant,
-    overviewAt: instant,
-    seenThrough: { type: DataTypes.BIGINT, defaultValue: 0 },
-    version: { type: DataTypes.BIGINT, defaultValue: 1 },
-    settingsVersion: { type: DataTypes.BIGINT, defaultValue: 1 },
-    standIn: DataTypes.JSON,
-  });
-  const series = sequelize.define('series', {
-    id: { type: uuid, primaryKey: true },
-    userId: { type: uuid, primaryKey: true },
-    title: DataTypes.STRING(300),
-    place: DataTypes.STRING(60),
-    details: DataTypes.JSON,
-    describedAt: instant,
-    definition: DataTypes.JSON,
-    progress: DataTypes.JSON,
-    speaksAt: instant,
-    changesAt: instant,
-    nextDue: DataTypes.STRING(16),
-    ended: DataTypes.BOOLEAN,
-    createdAt: instant,
-    removedAt: instant,
-    steps: { type: DataTypes.INTEGER, defaultValue: 0 },
-    version: { type: DataTypes.BIGINT, defaultValue: 1 },
-    lately: DataTypes.JSON,
-  });
-  const occurrences = sequelize.define('occurrences', {
-    seriesId: { type: uuid, primaryKey: true },
-    number: { type: DataTypes.INTEGER, primaryKey: true },
-    userId: { type: uuid, primaryKey: true },
-    slot: DataTypes.STRING(16),
-    due: DataTypes.STRING(16),
-    plan: DataTypes.STRING(10),
-    planAt: DataTypes.STRING(16),
-    planBy: DataTypes.STRING(6),
-    moved: DataTypes.BOOLEAN,
-    status: DataTypes.STRING(7),
-    openedAt: instant,
-    closedAt: instant,
-    rolled: DataTypes.INTEGER,
-    part: DataTypes.INTEGER,
-    tally: DataTypes.INTEGER,
-    note: DataTypes.TEXT,
-    version: { type: DataTypes.BIGINT, defaultValue: 0 },
-  });
-  const actions = sequelize.define('actions', {
-    seq: { type: DataTypes.BIGINT, primaryKey: true, autoIncrement: true },
-    userId: uuid,
-    id: uuid,
-    do: DataTypes.STRING(10),
-    at: instant,
-    doneAt: instant,
-    undoes: uuid,
-    undone: DataTypes.BOOLEAN,
-    version: { type: DataTypes.BIGINT, defaultValue: 1 },
-  });
-  const steps = sequelize.define('steps', {
-    seq: { type: DataTypes.BIGINT, primaryKey: true, autoIncrement: true },
-    actionSeq: DataTypes.BIGINT,
-    userId: uuid,
-    seriesId: uuid,
-    kind: DataTypes.STRING(10),
-    place: DataTypes.INTEGER,
-    at: instant,
-    deed: DataTypes.JSON,
-    number: DataTypes.INTEGER,
-    before: DataTypes.JSON,
-    touched: DataTypes.JSON,
-    was: DataTypes.JSON,
-    undone: DataTypes.BOOLEAN,
-  });
-  const notices = sequelize.define('notices', {
-    seq: { type: DataTypes.BIGINT, primaryKey: true, autoIncrement: true },
-    id: uuid,
-    userId: uuid,
-    seriesId: uuid,
-    mark: DataTypes.STRING(190),
-    slot: DataTypes.STRING(16),
-    number: DataTypes.INTEGER,
-    due: DataTypes.STRING(16),
-    at: instant,
-    saidAt: instant,
-    browser: DataTypes.BOOLEAN,
-    overview: DataTypes.JSON,
-  });
-  const messages = sequelize.define('messages', {
-    id: { type: uuid, primaryKey: true },
-    noticeId: uuid,
-    userId: uuid,
-    channel: DataTypes.STRING(7),
-    subject: DataTypes.STRING(255),
-    text: DataTypes.TEXT,
-    state: DataTypes.STRING(8),
-    tries: DataTypes.INTEGER,
-    nextTryAt: instant,
-    decidedAt: instant,
-    settledAt: instant,
-    why: DataTypes.STRING(255),
-  });
-  const arrivals = sequelize.define('arrivals', {
-    messageId: { type: uuid, primaryKey: true },
-    userId: uuid,
-    channel: DataTypes.STRING(7),
-    address: DataTypes.STRING(254),
-    subject: DataTypes.STRING(255),
-    text: DataTypes.TEXT,
-    arrivesAt: instant,
-    copies: DataTypes.INTEGER,
-  });
+export function defineModels(sequelize: Sequelize) {
+  class Users extends rowsOf<UserRow>() {}
+  Users.init(
+    {
+      id: { type: uuid, primaryKey: true },
+      name: DataTypes.STRING(254),
+      passwordHash: DataTypes.STRING(255),
+      settings: DataTypes.JSON,
+      createdAt: instant,
+      overviewAt: instant,
+      seenThrough: { type: DataTypes.BIGINT, defaultValue: 0 },
+      version: { type: DataTypes.BIGINT, defaultValue: 1 },
+      settingsVersion: { type: DataTypes.BIGINT, defaultValue: 1 },
+      standIn: DataTypes.JSON,
+    },
+    { sequelize, modelName: 'users' },
+  );
+  class Todos extends rowsOf<SeriesRow>() {}
+  Todos.init(
+    {
+      id: { type: uuid, primaryKey: true },
+      userId: { type: uuid, primaryKey: true },
+      title: DataTypes.STRING(300),
+      place: DataTypes.STRING(60),
+      details: DataTypes.JSON,
+      describedAt: instant,
+      definition: DataTypes.JSON,
+      progress: DataTypes.JSON,
+      speaksAt: instant,
+      changesAt: instant,
+      nextDue: DataTypes.STRING(16),
+      ended: DataTypes.BOOLEAN,
+      createdAt: instant,
+      removedAt: instant,
+      steps: { type: DataTypes.INTEGER, defaultValue: 0 },
+      version: { type: DataTypes.BIGINT, defaultValue: 1 },
+      lately: DataTypes.JSON,
+    },
+    { sequelize, modelName: 'series' },
+  );
+  class Occurrences extends rowsOf<OccurrenceRow>() {}
+  Occurrences.init(
+    {
+      seriesId: { type: uuid, primaryKey: true },
+      number: { type: DataTypes.INTEGER, primaryKey: true },
+      userId: { type: uuid, primaryKey: true },
+      slot: DataTypes.STRING(16),
+      due: DataTypes.STRING(16),
+      plan: DataTypes.STRING(10),
+      planAt: DataTypes.STRING(16),
+      planBy: DataTypes.STRING(6),
+      moved: DataTypes.BOOLEAN,
+      status: DataTypes.STRING(7),
+      openedAt: instant,
+      closedAt: instant,
+      rolled: DataTypes.INTEGER,
+      part: DataTypes.INTEGER,
+      tally: DataTypes.INTEGER,
+      note: DataTypes.TEXT,
+      version: { type: DataTypes.BIGINT, defaultValue: 0 },
+    },
+    { sequelize, modelName: 'occurrences' },
+  );
+  class Actions extends rowsOf<ActionRow>() {}
+  Actions.init(
+    {
+      seq: { type: DataTypes.BIGINT, primaryKey: true, autoIncrement: true },
+      userId: uuid,
+      id: uuid,
+      do: DataTypes.STRING(10),
+      at: instant,
+      doneAt: instant,
+      undoes: uuid,
+      undone: DataTypes.BOOLEAN,
+      version: { type: DataTypes.BIGINT, defaultValue: 1 },
+    },
+    { sequelize, modelName: 'actions' },
+  );
+  class Steps extends rowsOf<StepRow>() {}
+  Steps.init(
+    {
+      seq: { type: DataTypes.BIGINT, primaryKey: true, autoIncrement: true },
+      actionSeq: DataTypes.BIGINT,
+      userId: uuid,
+      seriesId: uuid,
+      kind: DataTypes.STRING(10),
+      place: DataTypes.INTEGER,
+      at: instant,
+      deed: DataTypes.JSON,
+      number: DataTypes.INTEGER,
+      before: DataTypes.JSON,
+      touched: DataTypes.JSON,
+      was: DataTypes.JSON,
+      undone: DataTypes.BOOLEAN,
+    },
+    { sequelize, modelName: 'steps' },
+  );
+  class Notices extends rowsOf<NoticeRow>() {}
+  Notices.init(
+    {
+      seq: { type: DataTypes.BIGINT, primaryKey: true, autoIncrement: true },
+      id: uuid,
+      userId: uuid,
+      seriesId: uuid,
+      mark: DataTypes.STRING(190),
+      slot: DataTypes.STRING(16),
+      number: DataTypes.INTEGER,
+      due: DataTypes.STRING(16),
+      at: instant,
+      saidAt: instant,
+      browser: DataTypes.BOOLEAN,
+      overview: DataTypes.JSON,
+    },
+    { sequelize, modelName: 'notices' },
+  );
+  class Messages extends rowsOf<MessageRow>() {}
+  Messages.init(
+    {
+      id: { type: uuid, primaryKey: true },
+      noticeId: uuid,
+      userId: uuid,
+      channel: DataTypes.STRING(7),
+      subject: DataTypes.STRING(255),
+      text: DataTypes.TEXT,
+      state: DataTypes.STRING(8),
+      tries: DataTypes.INTEGER,
+      nextTryAt: instant,
+      decidedAt: instant,
+      settledAt: instant,
+      why: DataTypes.STRING(255),
+    },
+    { sequelize, modelName: 'messages' },
+  );
+  class Arrivals extends rowsOf<ArrivalRow>() {}
+  Arrivals.init(
+    {
+      messageId: { type: uuid, primaryKey: true },
+      userId: uuid,
+      channel: DataTypes.STRING(7),
+      address: DataTypes.STRING(254),
+      subject: DataTypes.STRING(255),
+      text: DataTypes.TEXT,
+      arrivesAt: instant,
+      copies: DataTypes.INTEGER,
+    },
+    { sequelize, modelName: 'arrivals' },
+  );
   return {
-    users,
-    series,
-    occurrences,
-    actions,
-    steps,
-    notices,
-    messages,
-    arrivals,
-  } as unknown as Models;
+    users: Users,
+    series: Todos,
+    occurrences: Occurrences,
+    actions: Actions,
+    steps: Steps,
+    notices: Notices,
+    messages: Messages,
+    arrivals: Arrivals,
+  };
 }
