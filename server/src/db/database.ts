@@ -1,4 +1,4 @@
-import { Sequelize, Transaction, BaseError, DatabaseError, TimeoutError } from 'sequelize';
+import { Sequelize, type Transaction, BaseError, DatabaseError, TimeoutError } from 'sequelize';
 import { defineModels, type Models } from './models.ts';
 
 export interface Database extends Models {
@@ -37,10 +37,11 @@ export function openDatabase(url: string): Database {
       connectTimeout: 5000,
       bigIntAsNumber: true,
       insertIdAsNumber: true,
+      // Two devices that act at once wait for a row, not for the gap beside it. Said once for each
+      // connection, and not for each transaction.
+      sessionVariables: { tx_isolation: 'READ-COMMITTED' },
       ...(socketPath ? { socketPath } : {}),
     },
-    // Two devices that act at once wait for a row, not for the gap beside it.
-    isolationLevel: Transaction.ISOLATION_LEVELS.READ_COMMITTED,
     define: { timestamps: false, charset: 'utf8mb4', collate: 'utf8mb4_bin' },
   });
   return {
