@@ -18,6 +18,8 @@ export interface Compared {
   action: Dated;
   shown: readonly Change[];
   answer: ActionAnswer | null;
+  /** Why it was refused. */
+  error: string | null;
 }
 
 /** The app of one person on one device, without its screens. */
@@ -27,6 +29,7 @@ export class Device {
   sync: Sync;
   line: () => Line = () => 'open';
   readonly kept: Kept;
+  private readonly sent = new Set<string>();
   private readonly real: Ask;
   private readonly name: string;
   private readonly check: (device: Device, it: Compared) => void;
@@ -84,15 +87,19 @@ export class Device {
     const changes = overlay.changes.get(action.id) ?? [];
     const answered = await this.real(asked);
     const answer = 'data' in answered ? (answered.data as ActionAnswer) : null;
-    // Where someone else did something in between, or the server alone knows, nothing was said here.
+    // Sent again, it is answered with how things stand. Where someone else did something in between, or the server alone knows, nothing was said here.
     const version = answer ? answer.version - 1 : await this.versionNow();
     const isNext = version === before.version;
-    const first = before.pending[0]?.action.id === action.id;
+    const first = before.pending[0]?.action.id === action.id && !this.sent.has(action.id);
+    this.sent.add(action.id);
     if (isNext && first && (changes.length || !overlay.unknown.size) && line === 'open')
-      this.check(this, { action, shown: changes, answer });
+      this.check(this, { action, shown: changes, answer, error: codeOf(answered) });
     return line === 'lost back' ? lost : answered;
   }
 }
+
+const codeOf = (answered: Answered) =>
+  'error' in answered ? JSON.stringify(answered.error.data) : null;
 
 function makeStore() {
   return configureStore({

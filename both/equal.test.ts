@@ -112,12 +112,14 @@ test(`what is shown before the answer is what the answer says: ${ACTIONS} action
   let now = parseInstant(BORN);
   let compared = 0;
   const differences: string[] = [];
-  const check = (_device: Device, { action, shown, answer }: Compared) => {
+  const check = (_device: Device, { action, shown, answer, error }: Compared) => {
     compared++;
     if (!answer) {
       // Nothing was shown of it: it is told that it could not be done.
       if (shown.length)
-        differences.push(`${JSON.stringify(action)}: refused, though shown as done`);
+        differences.push(
+          `${JSON.stringify(action)}: refused, though shown as done: ${error}\n${JSON.stringify(shown)}`,
+        );
       return;
     }
     const said = new Map(answer.todos.map((state) => [state.id, asText(planner, state, now)]));

@@ -9,7 +9,7 @@ ensurePackages();
 const folder = join(ROOT, '.cache/bench');
 ensureRust();
 // Each by itself: what one does to the machine’s guesses is no matter of the other.
-const PARTS = ['run', 'corners'];
+const PARTS = ['run', 'corners', 'agenda'];
 const { build } = await import('esbuild');
 await build({
   entryPoints: PARTS.map((name) => join(ROOT, `bench/${name}.ts`)),
@@ -23,7 +23,10 @@ await build({
   logLevel: 'error',
 });
 const made = PARTS.map((name) => join(folder, `${name}.mjs`));
-for (const part of [...made, join(ROOT, 'bench/neighbours.mjs')]) {
+const whole = ['neighbours', 'both', 'touch', 'clock'].map((name) =>
+  join(ROOT, `bench/${name}.mjs`),
+);
+for (const part of [...made, ...whole]) {
   const { status } = spawnSync(process.execPath, [part], { cwd: ROOT, stdio: 'inherit' });
   process.exitCode ||= status ?? 1;
 }

@@ -1,4 +1,4 @@
-import { mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { appendFileSync, cpSync, mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { startMariadb } from './lib/mariadb.mjs';
@@ -96,6 +96,33 @@ const SHOTS = [
       await page.mouse.wheel(0, 3000);
     },
   },
+  {
+    name: 'device',
+    parts: [
+      {
+        path: '/',
+        see: 'Coming back soon',
+        act: async (page) => {
+          await page.context().setOffline(true);
+          await page.getByRole('button', { name: 'Done: Pump out the tank' }).click();
+          await page.getByText('1 change is kept').waitFor();
+        },
+      },
+      { path: '/', see: 'Coming back soon', act: newerProgram },
+      {
+        path: '/',
+        see: 'Coming back soon',
+        act: async (page) => {
+          await page.context().setOffline(true);
+          await page.getByRole('button', { name: 'Done: Send the mooring log' }).click();
+          await page.getByText('1 change is kept').waitFor();
+          await removedElsewhere('Send the mooring log');
+          await page.context().setOffline(false);
+          await page.getByText('could not be made any more').first().waitFor();
+        },
+      },
+    ],
+  },
   { name: 'all', path: '/all', see: 'Comes back' },
   {
     name: 'todo',
@@ -135,10 +162,13 @@ mkdirSync(to, { recursive: true });
 
 const folder = mkdtempSync(join(tmpdir(), 'back-again-shots-'));
 const database = await startMariadb(folder);
+const web = join(folder, 'web');
+cpSync(await buildWeb(), web, { recursive: true });
+for (const packed of ['worker.js.br', 'worker.js.gz']) rmSync(join(web, packed));
 const program = await startProgram({
   DATABASE_URL: database.url,
   SESSION_SECRET: 'for pictures alone',
-  WEB_DIR: await buildWeb(),
+  WEB_DIR: web,
   PORT: '0',
   DEMO: '1',
   TEST_CLOCK: '1',
@@ -189,6 +219,7 @@ async function taken({ path, see, then, act, scheme = 'light', signedIn = true }
   if (signedIn)
     await context.request.post('/api/session', {
       data: { name: 'demo@example.org', password: 'comes back again' },
+      headers: { Origin: program.url },
     });
   await page.goto(path);
   await page.getByText(see).first().waitFor();
@@ -199,6 +230,34 @@ async function taken({ path, see, then, act, scheme = 'light', signedIn = true }
   const picture = await page.screenshot({ animations: 'disabled' });
   await context.close();
   return picture;
+}
+
+/** A newer program comes to be while a window is open. */
+async function newerProgram(page) {
+  await page.evaluate(() => globalThis.navigator.serviceWorker.ready.then(() => undefined));
+  await page.reload();
+  await page.getByText('Coming back soon').waitFor();
+  appendFileSync(join(web, 'worker.js'), '\n// newer');
+  await page.evaluate(async () => {
+    const registration = await globalThis.navigator.serviceWorker.ready;
+    await registration.update();
+  });
+  await page.getByText('A newer Back Again is ready').waitFor();
+}
+
+/** Another device of the person removes a to-do. */
+async function removedElsewhere(title) {
+  const { request } = await browser.newContext({
+    baseURL: program.url,
+    extraHTTPHeaders: { Origin: program.url },
+  });
+  await request.post('/api/session', {
+    data: { name: 'demo@example.org', password: 'comes back again' },
+  });
+  const { todos } = await (await request.get('/api/changes?since=0')).json();
+  const todo = todos.find(({ details }) => details.title === title).id;
+  const id = globalThis.crypto.randomUUID();
+  await request.post('/api/actions', { data: { do: 'remove', id, todo } });
 }
 
 /** Several pictures in one, side by side. */

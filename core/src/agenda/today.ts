@@ -237,7 +237,7 @@ function sectionOf(
 }
 
 /** The part of a day at which a moment is; an hour before the start of the day is of its evening. */
-function partOfDay(
+export function partOfDay(
   { clock }: Planner,
   moment: LocalMoment,
 ): 'morning' | 'afternoon' | 'evening' | 'anytime' {

@@ -128,6 +128,7 @@ class Overlaying implements Overlay {
         : played(this.mine, before, action, id);
       if ('error' in result) {
         if (!isOfSeveral) refused ??= result.error;
+        else if (result.error instanceof Unknown) this.unknown.add(id);
       } else if (result.after !== before) changes.push({ todo: id, before, after: result.after });
     }
     if (refused) {

@@ -57,8 +57,8 @@ function wordsOf(
     n === 0
       ? ''
       : n === 1
-        ? ' 1 change is kept on this device, and sent once there is one.'
-        : ` ${n} changes are kept on this device, and sent once there is one.`;
+        ? ' 1 change is kept on this device, to be sent later.'
+        : ` ${n} changes are kept on this device, to be sent later.`;
   const asOf =
     heardAt && person
       ? ` as of ${instantText(heardAt, today(person.settings, Date.parse(heardAt)), person.settings)}.`

@@ -1,6 +1,6 @@
 import { parseInstant } from '@back-again/core';
 import { router, useLocalSearchParams } from 'expo-router';
-import { useEffect, useState, type ReactNode } from 'react';
+import { startTransition, useEffect, useState, type ReactNode } from 'react';
 import { View } from 'react-native';
 import { useSaidQuery } from '../../data/api.ts';
 import { useShown } from '../../data/todos.ts';
@@ -19,8 +19,10 @@ import {
   SoonSection,
 } from './TodayParts.tsx';
 import { TodayRow } from './TodayRow.tsx';
-import { sectionsOf, type Row } from './rows.ts';
+import { sectionsOf, type Row, type Section } from './rows.ts';
 import { useDeeds } from './useDeeds.ts';
+
+const NONE: Section[] = [];
 
 /** What is late, what is for today, and what is back soon. `story` shows one to-do beside the list. */
 export function TodayScreen({ story }: { story: (id: string | null) => ReactNode }) {
@@ -31,6 +33,9 @@ export function TodayScreen({ story }: { story: (id: string | null) => ReactNode
   const [chosen, setChosen] = useState<string | null>(null);
   const deeds = useDeeds(shown.today, useAnnounce());
   const wide = useWide();
+  // What was just written is told first, and the rows come a moment after it.
+  const [isWhole, setWhole] = useState(!kept);
+  useEffect(() => startTransition(() => setWhole(true)), []);
 
   useEffect(() => {
     document.title = 'Today · Back Again';
@@ -38,11 +43,12 @@ export function TodayScreen({ story }: { story: (id: string | null) => ReactNode
 
   const { today, planner } = shown;
   const { settings } = shown.person;
-  const sections = sectionsOf(shown, deeds.held);
+  const all = sectionsOf(shown, deeds.held);
+  const sections = isWhole ? all : NONE;
   const rows = sections.flatMap((section) => section.rows);
   const ended = new Set(rows.map(({ todo }) => todo.id));
   const soon = shown.agenda().soon.filter(({ todo }) => !ended.has(todo));
-  const isEmpty = !sections.length && !soon.length;
+  const isEmpty = !all.length && !soon.length;
   const toDo = sections
     .filter(({ id }) => id !== 'early' && id !== 'period')
     .flatMap((section) => section.rows)
@@ -118,7 +124,7 @@ export function TodayScreen({ story }: { story: (id: string | null) => ReactNode
       ))}
       {!isEmpty && toDo === 0 ? <NothingLeft /> : null}
       <SoonSection
-        todos={soon.map(({ todo }) => shown.viewOf(todo)!)}
+        todos={isWhole ? soon.map(({ todo }) => shown.viewOf(todo)!) : []}
         today={today}
         onOpen={show}
       />

@@ -2,6 +2,7 @@ import {
   SECTIONS,
   daysLate,
   parseMoment,
+  partOfDay,
   repeatText,
   timeView,
   type AgendaRow,
@@ -52,7 +53,7 @@ const keyOf = (todo: string, slot: string) => `${todo} ${slot}`;
  * that `held` names, else in that of its hour.
  */
 export function sectionsOf(shown: Shown, held: Held): Section[] {
-  const { planner } = shown;
+  const { planner, today } = shown;
   const sections = new Map<SectionId, Row[]>(SECTIONS.map((id) => [id, []]));
   const keys = new Set<string>();
   const put = (id: SectionId, row: Row) => {
@@ -70,7 +71,13 @@ export function sectionsOf(shown: Shown, held: Held): Section[] {
       const todo = shown.view(state);
       const ended = timeView(planner, state.progress, time, shown.now);
       const key = keyOf(state.id, time.slot);
-      put(endedIn(todo, ended), { key, todo, time: ended, action, later: false });
+      put(todo.quota !== null ? 'period' : partOfDay(planner, ended.due ?? today), {
+        key,
+        todo,
+        time: ended,
+        action,
+        later: false,
+      });
     }
   return SECTIONS.map((id) => ({ id, title: TITLES[id], rows: sections.get(id)! }))
     .filter(({ rows }) => rows.length)
@@ -103,14 +110,6 @@ function openRow(shown: Shown, { todo: id, slot, due, plan, time }: AgendaRow): 
     action: null,
     later: time === null,
   };
-}
-
-/** The section of one that ended before the screen was opened: that of its hour. */
-function endedIn(todo: TodoView, { due }: TimeView): SectionId {
-  if (todo.quota !== null) return 'period';
-  const minute = due === null ? null : parseMoment(due).minute;
-  if (minute === null) return 'anytime';
-  return minute < 720 ? 'morning' : minute < 1020 ? 'afternoon' : 'evening';
 }
 
 /** Open rows are in order: ended ones take the place among them that they had. */
