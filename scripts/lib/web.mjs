@@ -10,7 +10,6 @@ import {
 } from 'node:fs';
 import { join } from 'node:path';
 import { brotliCompressSync, gzipSync } from 'node:zlib';
-import { generateSW } from 'workbox-build';
 import { ROOT, run, say } from './setup.mjs';
 
 /** Where the built app lies. */
@@ -37,6 +36,8 @@ const NOT = new Set(['node_modules', 'dist', '.expo', 'fonts']);
  * newer one waits until the person takes it.
  */
 async function addWorker(folder) {
+  // The packages may only just have been installed.
+  const { generateSW } = await import('workbox-build');
   const { count, size, warnings } = await generateSW({
     globDirectory: folder,
     globPatterns: ['index.html', '**/*.js', 'fonts/*.woff2', 'assets/**', '*.svg', 'icons/*.png'],

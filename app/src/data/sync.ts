@@ -198,13 +198,18 @@ export class Sync {
     const { name, version: since } = this.local;
     if (name === null) return;
     let after: string | null = null;
+    let version: number | undefined;
     do {
       const rest: string = after === null ? '' : `&after=${after}`;
       const answered: Answered = await ask({ url: `/changes?since=${since}${rest}` });
       if ('error' in answered) return this.failed(answered.error);
       if (this.local.name !== name) return;
+      const data = answered.data as ChangesView;
+      // What changes while pages are fetched is asked for the next time.
+      version ??= data.version as number;
       const view: ChangesView & { isFirst: boolean } = {
-        ...(answered.data as ChangesView),
+        ...data,
+        version,
         isFirst: after === null,
       };
       this.do(local.actions.heard(view));

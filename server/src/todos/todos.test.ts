@@ -1,3 +1,5 @@
+import { QueryTypes } from 'sequelize';
+import { parseInstant } from '@back-again/core';
 import { randomUUID } from 'node:crypto';
 import type { Running } from '../server.ts';
 import { Client, startTestServer } from '../testing/harness.ts';
@@ -277,5 +279,57 @@ describe('bad input is answered with what is wrong and where, and changes nothin
     expect(answer.body.error.message.length).toBeGreaterThan(10);
     expect((await client.todos()).todos).toEqual([]);
     expect(await server.db.actions.count()).toBe(before);
+  });
+});
+
+describe('what has changed', () => {
+  let client: Client;
+  beforeEach(async () => {
+    server.now.set(parseInstant('2027-06-01T10:00:00Z'));
+    client = await new Client(server.url).register();
+  });
+
+  test('is sent alone, and nothing where nothing did', async () => {
+    const todo = await client.write('Check the bilge every day');
+    const other = await client.write('Order wax');
+    const all = await client.changes();
+    expect(all).toMatchObject({ all: true, settings: { zone: 'UTC' }, holidays: [], next: null });
+    expect(await client.changes(all.version)).toMatchObject({ todos: [], removed: [], all: false });
+    const { body } = await client.act({ do: 'done', id: randomUUID(), todo });
+    expect(body.version).toBe(all.version + 1);
+    const after = await client.changes(all.version);
+    expect(after.todos.map(({ id, version }) => [id, version])).toEqual([[todo, body.version]]);
+    expect(after.todos[0]!.lately).toMatchObject([{ time: { status: 'done' } }]);
+    expect(after).not.toHaveProperty('settings');
+    await client.act({ do: 'remove', id: randomUUID(), todo: other });
+    expect((await client.changes(body.version)).removed).toEqual([other]);
+    const settings = { zone: 'UTC', dayStart: '04:00', weekStart: 'MO' };
+    const { version } = await client.changes();
+    await client.send('PUT', '/settings', settings);
+    expect(await client.changes(version)).toMatchObject({ settings: { dayStart: '04:00' } });
+  });
+
+  test('since a version that is none of theirs it is all that there is', async () => {
+    await client.write('Check the bilge every day');
+    expect(await client.changes(99_999)).toMatchObject({ all: true, todos: [{}] });
+    const { status, body } = await client.send('GET', '/changes?since=-1');
+    expect([status, body.error.where]).toEqual([400, 'since']);
+    expect((await client.send('GET', '/changes?since=0&after=x')).status).toBe(400);
+  });
+
+  test('what comes with time alone is no change', async () => {
+    await client.write('Check the bilge every day, remind me at 9');
+    const { version } = await client.changes();
+    await client.clock('2027-06-05T10:00:00Z');
+    await server.clock.tick();
+    expect(await client.changes(version)).toMatchObject({ version, todos: [] });
+  });
+
+  test('transactions wait for a row, not for the gap beside it', async () => {
+    const [row] = await server.db.sequelize.query<{ level: string }>(
+      'SELECT @@tx_isolation AS level',
+      { type: QueryTypes.SELECT },
+    );
+    expect(row!.level).toBe('READ-COMMITTED');
   });
 });

@@ -104,7 +104,7 @@ export const local = createSlice({
         todos.removeAll(state.said);
         state.undoable = [];
       }
-      todos.upsertMany(state.said, payload.todos);
+      todos.setMany(state.said, payload.todos);
       todos.removeMany(state.said, payload.removed);
       if (payload.settings) state.settings = payload.settings;
       if (payload.holidays) state.holidays = [...payload.holidays];
@@ -141,7 +141,7 @@ export const local = createSlice({
       const fresh = payload.todos.filter(
         ({ id, version: own }) => own >= (state.said.entities[id]?.version ?? 0),
       );
-      todos.upsertMany(state.said, fresh);
+      todos.setMany(state.said, fresh);
       todos.removeMany(state.said, payload.removed);
       if (isNext) state.version = version;
       state.pending = state.pending.filter((it) => it.action.id !== action.id);

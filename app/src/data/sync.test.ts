@@ -1,0 +1,173 @@
+import type { ChangesView, TodoState } from '@back-again/contract';
+import { parseInstant } from '@back-again/core';
+import { configureStore } from '@reduxjs/toolkit';
+import type { Answered, Asked } from './ask.ts';
+import type { Kept } from './local/kept.ts';
+import type { Dated } from './local/play.ts';
+import { local, type Pending } from './local/slice.ts';
+import { Sync, type Told } from './sync.ts';
+
+// Keeping in step, with a server of its own making for each test.
+
+const NOW = '2027-06-01T10:00:00Z';
+const settings = { zone: 'UTC', dayStart: '00:00', weekStart: 'MO' } as const;
+
+const todo = (id: string, version: number): TodoState => ({
+  id,
+  made: parseInstant(NOW),
+  version,
+  details: { title: 'Weigh the hives', place: null, takes: null },
+  describedAt: null,
+  progress: { series: { start: null, repeat: null } } as never,
+  changesAt: null,
+  speaksAt: null,
+  nextDue: null,
+  over: false,
+  lately: [],
+});
+const changes = (more: Partial<ChangesView>): ChangesView => ({
+  version: 1,
+  now: NOW,
+  all: false,
+  todos: [],
+  removed: [],
+  next: null,
+  ...more,
+});
+const done = (id: string): Pending => ({
+  by: 'me',
+  action: { do: 'done', id, todo: 'a', at: NOW } as Dated,
+});
+
+function made(answers: (asked: Asked) => Answered) {
+  const store = configureStore({
+    reducer: { local: local.reducer },
+    middleware: (defaults) => defaults({ immutableCheck: false, serializableCheck: false }),
+  });
+  const asked: string[] = [];
+  const told: Told[] = [];
+  const waiting: Pending[] = [];
+  const kept: Kept = {
+    last: async () => null,
+    read: async () => ({ part: null, todos: [], pending: [...waiting], aside: [] }),
+    pending: async () => waiting,
+    wait: async (it) => void waiting.push(it),
+    tried: async () => undefined,
+    settle: async (ids) => {
+      for (const id of ids)
+        waiting.splice(0, waiting.length, ...waiting.filter(({ action }) => action.id !== id));
+    },
+    keep: async () => undefined,
+    forget: async () => undefined,
+    onKeeping: () => undefined,
+  };
+  const sync = new Sync({
+    store,
+    kept,
+    tell: (it) => told.push(it),
+    ask: async (it) => {
+      asked.push(`${it.method ?? 'GET'} ${it.url}`);
+      return answers(it);
+    },
+  });
+  return { sync, store, asked, told, waiting, here: () => store.getState().local };
+}
+
+test('pages that follow on each other lead to the version of the first: what changed meanwhile comes later', async () => {
+  const { sync, here, asked } = made(({ url }) => ({
+    data: url.includes('after')
+      ? changes({ version: 9, all: true, todos: [todo('b', 9)] })
+      : changes({
+          version: 7,
+          all: true,
+          settings,
+          holidays: [],
+          todos: [todo('a', 3)],
+          next: 'a',
+        }),
+  }));
+  await sync.begin('me');
+  sync.end();
+  expect(asked).toEqual(['GET /changes?since=0', 'GET /changes?since=0&after=a']);
+  expect(here().version).toBe(7);
+  expect(here().said.ids).toEqual(['a', 'b']);
+  // A version that is here already is no news; a later one is asked for.
+  await sync.news(7);
+  expect(asked).toHaveLength(2);
+  await sync.news(9);
+  expect(asked.at(-2)).toBe('GET /changes?since=7');
+});
+
+test('all that there is takes the place of what was here', async () => {
+  let n = 0;
+  const { sync, here } = made(() => ({
+    data: n++
+      ? changes({ version: 2, all: true, todos: [todo('b', 2)] })
+      : changes({ version: 5, all: true, settings, holidays: [], todos: [todo('a', 5)] }),
+  }));
+  await sync.begin('me');
+  await sync.refresh();
+  sync.end();
+  expect([here().version, here().said.ids]).toEqual([2, ['b']]);
+});
+
+test.each<[string, Answered]>([
+  ['no connection', { error: { status: 'FETCH_ERROR' } }],
+  ['a proxy that fails', { error: { status: 502 } }],
+  ['a page of something between', { error: { status: 'PARSING_ERROR' } }],
+  ['a page of something between that says no', { error: { status: 404 } }],
+  ['a session that ran out', { error: { status: 401, data: { error: { code: 'session.none' } } } }],
+  ['half an answer', { data: { now: NOW } }],
+])('keeps what waits, and asks for nothing behind it: %s', async (_name, answer) => {
+  const { sync, here, asked, waiting } = made(({ method }) =>
+    method ? answer : { data: changes({ all: true, settings, holidays: [] }) },
+  );
+  await sync.begin('me');
+  sync.end();
+  await sync.add(done('x'));
+  await sync.refresh();
+  expect(here().pending.map(({ action, tried }) => [action.id, tried])).toEqual([['x', true]]);
+  expect(waiting).toHaveLength(1);
+  expect(asked.filter((it) => it.startsWith('GET'))).toHaveLength(1);
+});
+
+test('a refusal of that very action takes it off, with what was to take it back, and is told once', async () => {
+  const refusal = {
+    error: { code: 'todo.none', where: 'todo', message: 'There is no such to-do.' },
+  };
+  const { sync, here, waiting, told } = made(({ method }) =>
+    method
+      ? { error: { status: 404, data: refusal } }
+      : { data: changes({ all: true, settings, holidays: [], todos: [todo('a', 1)] }) },
+  );
+  await sync.begin('me');
+  sync.end();
+  sync.hear({ kind: 'waits', it: done('x') });
+  waiting.push(done('x'));
+  await sync.add({ by: 'me', action: { do: 'undo', id: 'y', of: 'x', at: NOW } as Dated });
+  expect(here().pending).toEqual([]);
+  expect(waiting).toEqual([]);
+  expect(here().refused).toEqual([{ title: 'Weigh the hives', words: 'There is no such to-do.' }]);
+  expect(told.map(({ kind }) => kind)).toContain('refused');
+});
+
+test('what another window was sending while it was taken back here is taken back behind it', async () => {
+  const { sync, here } = made(() => ({ error: { status: 'FETCH_ERROR' } }));
+  await sync.read('me');
+  sync.hear({ kind: 'waits', it: done('x') });
+  await sync.drop('x');
+  const answer = {
+    version: 2,
+    now: NOW,
+    today: '2027-06-01',
+    action: { id: 'x', do: 'done' as const },
+    todos: [],
+    removed: [],
+  };
+  sync.hear({ kind: 'answered', answer, by: 'me' });
+  expect(here().pending.map(({ action }) => action)).toMatchObject([{ do: 'undo', of: 'x' }]);
+  // What belongs to another person is none of this window’s matter.
+  sync.hear({ kind: 'answered', answer, by: 'you' });
+  expect(here().pending).toHaveLength(1);
+  sync.end();
+});
