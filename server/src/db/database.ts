@@ -39,7 +39,7 @@ export function openDatabase(url: string): Database {
       insertIdAsNumber: true,
       // Two devices that act at once wait for a row, not for the gap beside it. Said once for each
       // connection, and not for each transaction.
-      sessionVariables: { tx_isolation: 'READ-COMMITTED' },
+      initSql: 'SET SESSION TRANSACTION ISOLATION LEVEL READ COMMITTED',
       ...(socketPath ? { socketPath } : {}),
     },
     define: { timestamps: false, charset: 'utf8mb4', collate: 'utf8mb4_bin' },
