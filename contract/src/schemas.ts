@@ -416,6 +416,10 @@ const whole = (label: string) =>
   string()
     .strict()
     .matches(/^\d{1,15}$/, `${label} is a whole number.`);
+/** Behind how many ended times the page of a record begins. */
+export const recordSchema = object({ skip: whole('skip').default('0') })
+  .noUnknown()
+  .strict();
 /** From which version on changes are asked for, and behind which to-do the page begins. */
 export const changesSchema = object({
   since: whole('since').default('0'),

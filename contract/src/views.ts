@@ -90,8 +90,10 @@ export interface TodoPage {
   reminders: ReminderView[];
   /** How many times are still to come; null where that has no end. */
   left: number | null;
-  /** Ended times, the last one first, at most 50. */
+  /** Ended times, the last one first, a page of 50 at most. */
   record: (TimeView & { action: string | null })[];
+  /** Whether there are older ones. */
+  more: boolean;
   /** How many ended in which way. */
   totals: { done: number; skipped: number; missed: number };
 }

@@ -70,8 +70,9 @@ export const api = createApi({
       query: (body) => ({ url: '/settings', method: 'PUT', body }),
       invalidatesTags: (view) => (view ? ['Session', 'Record', 'Said'] : []),
     }),
-    record: build.query<TodoPage, string>({
-      query: (id) => `/todos/${id}`,
+    /** A page of the record of a to-do, behind so many ended times. */
+    record: build.query<TodoPage, { id: string; skip: number }>({
+      query: ({ id, skip }) => `/todos/${id}?skip=${skip}`,
       providesTags: ['Record'],
     }),
     said: build.query<SaidView, void>({ query: () => '/said', providesTags: ['Said'] }),
@@ -114,6 +115,7 @@ export const {
   useSignInMutation,
   useSignOutMutation,
   useSettingsMutation,
+  useLazyRecordQuery,
   useRecordQuery,
   useSaidQuery,
   useSeenMutation,

@@ -107,10 +107,14 @@ const withoutTallied = (page: TodoPage) => ({
   ...page,
   record: page.record.map((time) => (time.tally === null ? time : { ...time, action: null })),
 });
-const pageOf = ({ todo, ...page }: TodoPage) => ({
-  ...withoutTallied({ todo, ...page }),
-  todo: viewOf(todo),
-});
+const pageOf = ({ todo, ...page }: TodoPage) => {
+  const { done, skipped, missed } = page.totals;
+  return {
+    ...withoutTallied({ todo, ...page }),
+    todo: viewOf(todo),
+    more: page.record.length < done + skipped + missed,
+  };
+};
 const saidOf = ({ rows, ...said }: SaidView) => ({
   ...said,
   rows: rows.map((row) => ({ ...row, todo: row.todo && viewOf(row.todo) })),

@@ -59,10 +59,15 @@ async function endings(db: Database, userId: string, where: WhereOptions<StepRow
 }
 
 /**
- * The page of one to-do: where it stands, what comes, what became of it.
+ * The page of one to-do: where it stands, what comes, what became of it, a page at a time.
  * @throws CoreError `todo.none` where there is none of this person's by that id
  */
-export async function todoPage(db: Database, actor: Actor, id: string): Promise<TodoPage> {
+export async function todoPage(
+  db: Database,
+  actor: Actor,
+  id: string,
+  skip = 0,
+): Promise<TodoPage> {
   const { userId, now } = actor;
   await catchUpAll(db, userId, actor.settings, now, [id]);
   const todo = await findTodo(db, actor, id);
@@ -73,6 +78,7 @@ export async function todoPage(db: Database, actor: Actor, id: string): Promise<
       ['slot', 'DESC'],
       ['number', 'DESC'],
     ],
+    offset: skip,
     limit: MOST_RECORD,
   });
   const counts = await db.occurrences.count({
@@ -90,6 +96,7 @@ export async function todoPage(db: Database, actor: Actor, id: string): Promise<
     todo: view,
     ...page,
     record: times.map((time, i) => ({ ...time, action: actions.get(keyOf(ended[i]!)) ?? null })),
+    more: skip + ended.length < total('done') + total('skipped') + total('missed'),
     totals: { done: total('done'), skipped: total('skipped'), missed: total('missed') },
   };
 }

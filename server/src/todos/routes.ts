@@ -1,5 +1,5 @@
 import { Router } from 'express';
-import { actionSchemaFor, changesSchema } from '@back-again/contract';
+import { actionSchemaFor, changesSchema, recordSchema } from '@back-again/contract';
 import { act } from '../machine/act.ts';
 import { changesView } from './changes.ts';
 import { todoPage } from './record.ts';
@@ -21,7 +21,9 @@ export function todoRoutes(context: Context): Router {
     response.json(await changesView(db, personOf(response), context.now(), asked));
   });
   router.get('/todos/:id', async (request, response) => {
-    response.json(await todoPage(db, actorOf(context, response), request.params.id));
+    const { skip } = checked(recordSchema, { ...request.query });
+    const actor = actorOf(context, response);
+    response.json(await todoPage(db, actor, request.params.id, Number(skip)));
   });
 
   router.post('/actions', async (request, response) => {

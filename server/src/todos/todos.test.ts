@@ -2,6 +2,7 @@ import { QueryTypes } from 'sequelize';
 import { parseInstant } from '@back-again/core';
 import { randomUUID } from 'node:crypto';
 import type { Running } from '../server.ts';
+import type { TodoPage } from '@back-again/contract';
 import { Client, startTestServer } from '../testing/harness.ts';
 
 let server: Running;
@@ -280,6 +281,24 @@ describe('bad input is answered with what is wrong and where, and changes nothin
     expect((await client.todos()).todos).toEqual([]);
     expect(await server.db.actions.count()).toBe(before);
   });
+});
+
+test('the record comes in pages, the last ones first', async () => {
+  const client = await new Client(server.url).register();
+  await client.clock('2027-06-01T10:00:00Z');
+  const todo = await client.write('Check the bilge every day');
+  await client.clock('2027-08-20T10:00:00Z');
+  const pages = [];
+  for (const skip of [0, 50, 100]) {
+    const { body } = await client.send<TodoPage>('GET', `/todos/${todo}?skip=${skip}`);
+    pages.push([body.record.length, body.more, body.record[0]?.slot]);
+  }
+  expect(pages).toEqual([
+    [50, true, '2027-08-19'],
+    [30, false, '2027-06-30'],
+    [0, false, undefined],
+  ]);
+  expect((await client.send('GET', `/todos/${todo}?skip=all`)).status).toBe(400);
 });
 
 describe('what has changed', () => {

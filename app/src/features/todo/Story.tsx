@@ -1,8 +1,9 @@
+import type { TodoPage } from '@back-again/contract';
 import { repeatText, type Settings, type TimeView } from '@back-again/core';
 import { useEffect, useState } from 'react';
 import { View } from 'react-native';
 import { useAct } from '../../data/act.ts';
-import { useRecordQuery } from '../../data/api.ts';
+import { useLazyRecordQuery, useRecordQuery } from '../../data/api.ts';
 import { useLocal, useShown } from '../../data/todos.ts';
 import { Action } from '../../ui/Action.tsx';
 import { Field } from '../../ui/Field.tsx';
@@ -64,10 +65,21 @@ export function Story({ id }: { id: string | null }) {
 
 function Loaded({ id }: { id: string }) {
   const [removed, setRemoved] = useState<{ action: string; title: string } | null>(null);
-  const { data: kept } = useRecordQuery(id, {
-    skip: removed !== null,
-    refetchOnMountOrArgChange: true,
-  });
+  const { data: first } = useRecordQuery(
+    { id, skip: 0 },
+    { skip: removed !== null, refetchOnMountOrArgChange: true },
+  );
+  const [older, setOlder] = useState<TodoPage['record']>([]);
+  const [ask] = useLazyRecordQuery();
+  const shownSoFar = first ? [...first.record, ...older] : [];
+  const kept = first && { ...first, record: shownSoFar };
+  const isMore = first !== undefined && first.more && shownSoFar.length < totalOf(first);
+  const showOlder = () =>
+    void ask({ id, skip: shownSoFar.length })
+      .unwrap()
+      .then(({ record }) => setOlder((before) => [...before, ...record]))
+      // Without a connection it can be asked for again.
+      .catch(() => undefined);
   const shown = useShown();
   const { does, failure } = useAct(useAnnounce());
   const state = shown.stateOf(id);
@@ -138,10 +150,13 @@ function Loaded({ id }: { id: string }) {
         settings={settings}
         onUndo={undo}
         onDone={(time) => finish(time, 'done')}
+        onOlder={isMore ? showOlder : null}
       />
     </View>
   );
 }
+
+const totalOf = ({ totals }: TodoPage) => totals.done + totals.skipped + totals.missed;
 
 interface PartProps {
   page: Page;
@@ -235,9 +250,11 @@ function NextReminders({ page: { reminders, today }, settings }: PartProps) {
 interface LastTimesProps extends PartProps {
   onUndo: (action: string) => void;
   onDone: (time: TimeView) => void;
+  /** Shows older ones; null where there are none. */
+  onOlder: (() => void) | null;
 }
 
-function LastTimes({ page, settings, onUndo, onDone }: LastTimesProps) {
+function LastTimes({ page, settings, onUndo, onDone, onOlder }: LastTimesProps) {
   const look = useLook();
   const { record, today, totals, todo } = page;
   if (!record || !totals) return <Unread done={todo.done} />;
@@ -294,6 +311,11 @@ function LastTimes({ page, settings, onUndo, onDone }: LastTimesProps) {
           </View>
         );
       })}
+      {onOlder ? (
+        <View style={{ alignItems: 'flex-start' }}>
+          <WordLink label="Show older ones" onPress={onOlder} />
+        </View>
+      ) : null}
     </Part>
   );
 }
