@@ -417,12 +417,12 @@ const whole = (label: string) =>
     .strict()
     .matches(/^\d{1,15}$/, `${label} is a whole number.`);
 /** Behind how many ended times the page of a record begins. */
-export const recordSchema = object({ skip: whole('skip').default('0') })
+export const recordSchema = object({ skip: whole('skip').optional() })
   .noUnknown()
   .strict();
 /** From which version on changes are asked for, and behind which to-do the page begins. */
 export const changesSchema = object({
-  since: whole('since').default('0'),
+  since: whole('since').optional(),
   after: id('after').notRequired(),
 })
   .noUnknown()

@@ -17,13 +17,13 @@ export function todoRoutes(context: Context): Router {
   });
   router.get('/changes', async (request, response) => {
     const { since, after } = checked(changesSchema, { ...request.query });
-    const asked = { since: Number(since), after };
+    const asked = { since: Number(since ?? 0), after };
     response.json(await changesView(db, personOf(response), context.now(), asked));
   });
   router.get('/todos/:id', async (request, response) => {
     const { skip } = checked(recordSchema, { ...request.query });
     const actor = actorOf(context, response);
-    response.json(await todoPage(db, actor, request.params.id, Number(skip)));
+    response.json(await todoPage(db, actor, request.params.id, Number(skip ?? 0)));
   });
 
   router.post('/actions', async (request, response) => {
