@@ -2,7 +2,6 @@ import {
   WEEKDAYS,
   advance,
   begin,
-  chance,
   checkSeries,
   checkSettings,
   CoreError,
@@ -20,6 +19,7 @@ import {
   type Progress,
   type Series,
 } from '@back-again/core';
+import { chance } from '@back-again/core/rehearsal';
 
 /**
  * The corners of every limit: what the most extreme definitions cost that are let through, all pairs

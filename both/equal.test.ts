@@ -1,13 +1,7 @@
 import 'fake-indexeddb/auto';
 import { randomUUID } from 'node:crypto';
-import {
-  CoreError,
-  chance,
-  formatDay,
-  formatInstant,
-  parseInstant,
-  plannerOf,
-} from '@back-again/core';
+import { CoreError, formatDay, formatInstant, parseInstant, plannerOf } from '@back-again/core';
+import { chance } from '@back-again/core/rehearsal';
 import { read } from '@back-again/core/reading';
 import { act, type Draft } from '../app/src/data/local/act.ts';
 import type { Running } from '../server/src/server.ts';

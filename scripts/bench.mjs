@@ -17,7 +17,10 @@ await build({
   platform: 'node',
   format: 'esm',
   packages: 'external',
-  alias: { '@back-again/core': join(ROOT, 'core/src/index.ts') },
+  alias: {
+    '@back-again/core': join(ROOT, 'core/src/index.ts'),
+    '@back-again/core/rehearsal': join(ROOT, 'core/src/rehearsal.ts'),
+  },
   outdir: folder,
   outExtension: { '.js': '.mjs' },
   logLevel: 'error',

@@ -5,8 +5,6 @@ import {
   parseDay,
   parseMoment,
   parseRule,
-  rehearse,
-  rehearseToday,
   whatOf,
   whenOf,
   stampOf,
@@ -15,6 +13,7 @@ import {
   type Settings,
   type Stamp,
 } from './index.ts';
+import { rehearse, rehearseToday } from './rehearsal.ts';
 import { read, say, type SayOptions } from './reading.ts';
 import { ENGLISH } from './phrase/speech/english.ts';
 import { GERMAN } from './phrase/speech/german.ts';

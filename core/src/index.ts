@@ -1,5 +1,4 @@
 export * from './errors.ts';
-export { chance } from './chance.ts';
 export * from './calendar/day.ts';
 export * from './calendar/time.ts';
 export * from './calendar/span.ts';
@@ -51,17 +50,8 @@ export { begin, beginLongAgo } from './series/begin.ts';
 export { MOST_NOTE, deed, type Deed, type Deeded, type TimeDeed } from './series/actions.ts';
 export type { ChangeDeed } from './series/changes.ts';
 export * from './series/record.ts';
-export { Life } from './series/life.ts';
 export * from './series/forecast.ts';
 export * from './series/putOff.ts';
-export {
-  rehearse,
-  type Rehearsal,
-  type RehearsalStep,
-  type Rehearsed,
-  type RehearsedTime,
-} from './series/rehearse.ts';
-export { rehearseToday, type TodayRehearsal } from './agenda/rehearse.ts';
 export { dateText, repeatText, sayPlainly, spanText, type SentencePart } from './phrase/say.ts';
 export { MONTH_NAMES, WEEKDAY_NAMES, ordinalText } from './phrase/words.ts';
 export { momentText, shortDate } from './phrase/shortDates.ts';

@@ -171,3 +171,17 @@ test('what another window was sending while it was taken back here is taken back
   expect(here().pending).toHaveLength(1);
   sync.end();
 });
+
+test('a window that slept reads what waits from the device', async () => {
+  const { sync, here, waiting } = made(({ method }) =>
+    method
+      ? { error: { status: 'FETCH_ERROR' } }
+      : { data: changes({ all: true, settings, holidays: [] }) },
+  );
+  await sync.begin('me');
+  sync.end();
+  // Another window kept one and sent another meanwhile.
+  waiting.push(done('x'));
+  await sync.wake();
+  expect(here().pending.map(({ action }) => action.id)).toEqual(['x']);
+});

@@ -45,6 +45,8 @@ export interface Given {
 export class Sync {
   private readonly given: Required<Given>;
   private turn: Promise<void> | null = null;
+  /** How many are on their way to the device just now. */
+  private adding = 0;
   /** Whether what has changed is asked for in the next turn. */
   private wanted = false;
   /** The last version that was heard of. */
@@ -115,8 +117,23 @@ export class Sync {
   async add(it: Pending): Promise<void> {
     this.do(local.actions.waits(it));
     this.given.tell({ kind: 'waits', it });
-    await this.given.kept.wait(it);
+    this.adding++;
+    try {
+      await this.given.kept.wait(it);
+    } finally {
+      this.adding--;
+    }
     await this.send();
+  }
+
+  /** A window that slept may not have heard of what others kept and sent: it reads that from the device. */
+  async wake(): Promise<void> {
+    if (this.local.keeping === 'kept' && this.local.isRead && !this.adding && !this.turn) {
+      const pending = await this.given.kept.pending();
+      if (!this.adding && !this.turn && this.local.keeping === 'kept')
+        this.do(local.actions.shared(pending));
+    }
+    await this.refresh();
   }
 
   /** Takes one away that was never sent. */

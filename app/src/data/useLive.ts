@@ -12,7 +12,7 @@ export function useLive(name: string): void {
   useEffect(() => {
     void sync.begin(name);
     const look = () => {
-      if (document.visibilityState === 'visible') void sync.refresh();
+      if (document.visibilityState === 'visible') void sync.wake();
     };
     globalThis.addEventListener('online', look);
     document.addEventListener('visibilitychange', look);

@@ -1,5 +1,6 @@
 import { randomUUID } from 'node:crypto';
-import { formatInstant, parseInstant, rehearse } from '@back-again/core';
+import { formatInstant, parseInstant } from '@back-again/core';
+import { rehearse } from '@back-again/core/rehearsal';
 import { read } from '@back-again/core/reading';
 import { makeClock } from './clock.ts';
 import { logFor } from '../log.ts';

@@ -1,4 +1,4 @@
-import { chance } from '@back-again/core';
+import { chance } from '@back-again/core/rehearsal';
 
 /** Numbers that look like chance and are the same for the same seed. */
 export interface Random {

@@ -3,7 +3,6 @@ import type { Action, TodoPage } from '@back-again/contract';
 import {
   CoreError,
   DEFAULT_SETTINGS,
-  Life,
   formatDay,
   formatInstant,
   parseDay,
@@ -15,6 +14,7 @@ import {
   type Occurrence,
   type Series,
 } from '@back-again/core';
+import { Life } from '@back-again/core/rehearsal';
 import { read } from '@back-again/core/reading';
 import { openDatabase } from '../db/database.ts';
 import { randomFrom, type Random } from '../demo/random.ts';

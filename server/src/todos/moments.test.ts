@@ -3,8 +3,6 @@ import type { Action } from '@back-again/contract';
 import {
   CoreError,
   DEFAULT_SETTINGS,
-  Life,
-  chance,
   formatDay,
   formatInstant,
   parseInstant,
@@ -13,6 +11,7 @@ import {
   type Deed,
   type Occurrence,
 } from '@back-again/core';
+import { Life, chance } from '@back-again/core/rehearsal';
 import { read } from '@back-again/core/reading';
 import type { Running } from '../server.ts';
 import { Client, startTestServer, halvesOf } from '../testing/harness.ts';

@@ -70,15 +70,22 @@ const isPending = (it: unknown): it is Pending => {
   return typeof by === 'string' && typeof action?.id === 'string' && typeof action.at === 'string';
 };
 
-/** Where what waited was kept before, each under a key of its own: it is taken over. */
-const BEFORE = 'back-again waits ';
+/**
+ * What is done is written down at once, in a place that takes it before the page can end, until the
+ * database has it: the end of a page ends what the database has not finished. Each has a key of its own.
+ */
+const AT_ONCE = 'back-again waits ';
+const keyOf = ({ action }: Pending) => `${AT_ONCE}${action.at} ${action.id}`;
 
-function waitingBefore(): Pending[] {
+const writeAtOnce = (it: Pending) =>
+  stored((storage) => storage.setItem(keyOf(it), JSON.stringify(it)), undefined);
+const forgetAtOnce = (it: Pending) => stored((storage) => storage.removeItem(keyOf(it)), undefined);
+
+/** What the database may not have, in order. Whether the server has taken one of them is not known. */
+function writtenAtOnce(): Pending[] {
   return stored((storage) => {
-    const keys = Object.keys(storage).filter((key) => key.startsWith(BEFORE));
+    const keys = Object.keys(storage).filter((key) => key.startsWith(AT_ONCE));
     const all = keys.sort().map((key) => JSON.parse(storage.getItem(key)!) as Pending);
-    for (const key of keys) storage.removeItem(key);
-    // Whether the server had taken one of them is not known.
     return all.filter(isPending).map((it) => ({ ...it, tried: true }));
   }, []);
 }
@@ -127,14 +134,31 @@ export function makeKept(database = NAME): Kept {
       await transaction.done;
     }, undefined);
 
-  const add = (it: Pending) =>
-    tryTo(async (db) => {
+  const add = async (it: Pending) => {
+    const isKept = await tryTo(async (db) => {
       const transaction = db.transaction('pending', 'readwrite', { durability: 'strict' });
       await Promise.all([transaction.store.add(it), transaction.done]);
-    }, undefined);
+      return true;
+    }, false);
+    if (isKept) forgetAtOnce(it);
+  };
 
-  const pending = () =>
-    tryTo<Pending[]>(async (db) => (await db.getAll('pending')).filter(isPending), []);
+  /** What the database has, and what was written at once and had not come there. */
+  async function allWaiting(): Promise<unknown[]> {
+    const all = await tryTo<unknown[]>((db) => db.getAll('pending'), []);
+    const ids = new Set(all.filter(isPending).map(({ action }) => action.id));
+    for (const it of writtenAtOnce()) {
+      if (ids.has(it.action.id)) {
+        forgetAtOnce(it);
+        continue;
+      }
+      all.push(it);
+      await add(it);
+    }
+    return all;
+  }
+
+  const pending = () => allWaiting().then((all) => all.filter(isPending));
 
   return {
     last: () => tryTo(async (db) => (await db.get('last', 'name')) ?? null, null),
@@ -148,8 +172,7 @@ export function makeKept(database = NAME): Kept {
         const { form: _form, ...part } = person;
         return { part, todos: all.map((it) => it.state) };
       }, null);
-      for (const it of waitingBefore()) await add(it);
-      const all = await tryTo<unknown[]>((db) => db.getAll('pending'), []);
+      const all = await allWaiting();
       return {
         ...nothing,
         ...state,
@@ -157,15 +180,20 @@ export function makeKept(database = NAME): Kept {
         aside: all.filter((it) => !isPending(it)).map((it) => JSON.stringify(it)),
       };
     },
-    wait: add,
+    wait(it) {
+      writeAtOnce(it);
+      return add(it);
+    },
     tried: (id) =>
       eachWaiting((it, cursor) =>
         it.action?.id === id ? cursor.update({ ...cursor.value, tried: true }) : undefined,
       ),
-    settle: (ids) =>
-      eachWaiting((it, cursor) =>
+    settle(ids) {
+      for (const it of writtenAtOnce()) if (ids.includes(it.action.id)) forgetAtOnce(it);
+      return eachWaiting((it, cursor) =>
         it.action && ids.includes(it.action.id) ? cursor.delete() : undefined,
-      ),
+      );
+    },
     keep: (part, changed, removed, all) =>
       tryTo(async (db) => {
         const { name } = part;
@@ -184,6 +212,7 @@ export function makeKept(database = NAME): Kept {
         await Promise.all(work);
       }, undefined),
     async forget(name) {
+      for (const it of writtenAtOnce()) if (it.by === name) forgetAtOnce(it);
       await eachWaiting((it, cursor) => (it.by === name ? cursor.delete() : undefined));
       await tryTo(async (db) => {
         const transaction = db.transaction(['people', 'todos', 'last'], 'readwrite');

@@ -4,11 +4,11 @@ import {
   formatInstant,
   parseDay,
   parseInstant,
-  rehearse,
   type LocalDate,
   type Definition,
   type Settings,
 } from '@back-again/core';
+import { rehearse } from '@back-again/core/rehearsal';
 import { kindOf, withKind, type Person } from './edit.ts';
 
 /** What a person would do on a day. */

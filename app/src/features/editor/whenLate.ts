@@ -3,11 +3,11 @@ import {
   formatDay,
   formatInstant,
   parseDay,
-  rehearse,
   type LocalDate,
   type Definition,
   type Settings,
 } from '@back-again/core';
+import { rehearse } from '@back-again/core/rehearsal';
 
 /**
  * When it is back again, where its first time is done on its day and where it is done some days
