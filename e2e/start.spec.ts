@@ -129,7 +129,10 @@ test('a frozen database: requests end in words, and go on once it answers again'
   const { mariadb } = it.running();
   process.kill(mariadb, 'SIGSTOP');
   try {
-    expect(await health(client)).toMatchObject({ status: 503, ok: false, database: false });
+    // It is frozen a moment after it is told to be.
+    await expect
+      .poll(() => health(client))
+      .toMatchObject({ status: 503, ok: false, database: false });
     const answer = await client.get('/api/today');
     expect(answer.status()).toBe(503);
     expect(await answer.json()).toMatchObject({ error: { code: 'server.slow' } });

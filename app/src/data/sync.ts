@@ -45,6 +45,9 @@ export interface Given {
 export class Sync {
   private readonly given: Required<Given>;
   private turn: Promise<void> | null = null;
+  /** Who is signed in. What is here may still be of who was here last: that is neither sent nor asked for. */
+  private who: string | null = null;
+  private reading: Promise<void> = Promise.resolve();
   /** How many are on their way to the device just now. */
   private adding = 0;
   /** Whether what has changed is asked for in the next turn. */
@@ -74,7 +77,13 @@ export class Sync {
   }
 
   /** Reads what this device keeps of a person; of who was here last, where none is named. */
-  async read(name?: string): Promise<void> {
+  read(name?: string): Promise<void> {
+    // One after another: what is asked for last is what is here in the end.
+    this.reading = this.reading.then(() => this.readNow(name));
+    return this.reading;
+  }
+
+  private async readNow(name?: string): Promise<void> {
     const { kept } = this.given;
     let keeping = this.local.keeping;
     kept.onKeeping((now) => {
@@ -103,7 +112,10 @@ export class Sync {
 
   /** Begins: what is here belongs to who is signed in. */
   async begin(name: string): Promise<void> {
+    this.who = name;
+    await this.reading;
     if (!this.local.isRead || this.local.name !== name) await this.read(name);
+    if (this.who !== name) return;
     clearInterval(this.timer);
     this.timer = setInterval(() => void this.send(), AGAIN);
     await this.refresh();
@@ -213,7 +225,7 @@ export class Sync {
   private async fetchChanges(): Promise<void> {
     const { ask, tell } = this.given;
     const { name, version: since } = this.local;
-    if (name === null) return;
+    if (name === null || name !== this.who) return;
     let after: string | null = null;
     let version: number | undefined;
     do {
@@ -254,7 +266,7 @@ export class Sync {
 
   private next(): Pending | undefined {
     const { pending, name } = this.local;
-    return pending.find(({ by }) => by === name);
+    return name === this.who ? pending.find(({ by }) => by === name) : undefined;
   }
 
   /** Sends what waits of this person, one after another; gives whether none is left that may have been taken. */
@@ -309,6 +321,7 @@ export class Sync {
   async leave(): Promise<void> {
     const { name } = this.local;
     this.end();
+    this.who = null;
     this.do(local.actions.left());
     if (name !== null) await this.given.kept.forget(name);
     this.given.tell({ kind: 'left' });
