@@ -7,6 +7,8 @@ export interface Asked {
   url: string;
   method?: string;
   body?: unknown;
+  /** Whose it is: the server refuses it as anyone else’s. */
+  by?: string;
 }
 
 /** What came of it: an answer, a refusal in words, or nothing that came from the server. */
@@ -20,13 +22,14 @@ const SIGN_OUT: Asked = { url: '/session', method: 'DELETE' };
 
 /** Asks a server at `base`; `more` are headers that a browser would send by itself. */
 export function makeAsk(base: string, more: () => Record<string, string> = () => ({})): Ask {
-  return async ({ url, method = 'GET', body }) => {
+  return async ({ url, method = 'GET', body, by }) => {
     let response: Response;
     try {
       response = await fetch(`${base}/api${url}`, {
         method,
         headers: {
           ...(body === undefined ? {} : { 'Content-Type': 'application/json' }),
+          ...(by === undefined ? {} : { 'Back-Again-Person': encodeURIComponent(by) }),
           ...more(),
         },
         ...(body === undefined ? {} : { body: JSON.stringify(body) }),

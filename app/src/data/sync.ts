@@ -276,7 +276,7 @@ export class Sync {
       const { action, by } = it;
       this.do(local.actions.tried(action.id));
       if (!it.tried) void kept.tried(action.id);
-      const answered = await ask({ url: '/actions', method: 'POST', body: action });
+      const answered = await ask({ url: '/actions', method: 'POST', body: action, by });
       if ('data' in answered && isAnswer(answered.data)) {
         const answer = answered.data;
         const { version } = this.local;
