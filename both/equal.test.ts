@@ -124,8 +124,8 @@ test(`what is shown before the answer is what the answer says: ${ACTIONS} action
         differences.push(`${JSON.stringify(action)}\nshown ${mine}\nsaid  ${said.get(todo)}`);
     }
   };
-  const client = await new Client(server.url).register();
-  const run = randomUUID();
+  const run = `${randomUUID()}@example.org`;
+  const client = await new Client(server.url).register('UTC', run);
   const devices = [0, 1].map((n) => new Device(client, run, `${run} ${n}`, check));
   for (const device of devices) await device.begin();
   const did = devices.map((): string[] => []);

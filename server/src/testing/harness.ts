@@ -135,8 +135,7 @@ export class Client {
     };
   }
 
-  async register(zone = 'UTC'): Promise<this> {
-    const name = `${randomUUID()}@example.org`;
+  async register(zone = 'UTC', name = `${randomUUID()}@example.org`): Promise<this> {
     const { status } = await this.send('POST', '/accounts', {
       name,
       password: 'a long password',
