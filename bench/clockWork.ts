@@ -8,6 +8,7 @@ import {
   speaksAt,
   standOf,
   type Series,
+  NO_DETAILS,
 } from '@back-again/core';
 import { addUser } from '../server/src/account/users.ts';
 import { makeClock } from '../server/src/clock/clock.ts';
@@ -54,7 +55,7 @@ async function add(n: number, series: Series): Promise<void> {
     userId: users[i % PEOPLE]!.id,
     title: 'Check the bilge',
     place: null,
-    details: { takes: null },
+    details: NO_DETAILS,
     describedAt: null,
     definition: series,
     progress,

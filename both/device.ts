@@ -1,4 +1,4 @@
-import type { ActionAnswer, TodoState } from '@back-again/contract';
+import type { ActionAnswer } from '@back-again/contract';
 import { advance, sinceYesterday, type Instant, type Planner } from '@back-again/core';
 import { configureStore } from '@reduxjs/toolkit';
 import { makeAsk, type Answered, type Ask } from '../app/src/data/ask.ts';
@@ -7,6 +7,7 @@ import type { Change } from '../app/src/data/local/overlay.ts';
 import { Looking } from '../app/src/data/local/shown.ts';
 import { local, type Local } from '../app/src/data/local/slice.ts';
 import type { Dated } from '../app/src/data/local/play.ts';
+import { OWN, isTodo, placeKey, type State } from '../app/src/data/local/world.ts';
 import { Sync } from '../app/src/data/sync.ts';
 import type { Client } from '../server/src/testing/harness.ts';
 
@@ -108,14 +109,35 @@ function makeStore() {
   });
 }
 
-/** A to-do at an instant, as text: all that decides what is shown of it. */
-export function asText(planner: Planner, state: TodoState, now: Instant): string {
+/** Something at an instant, as text: all that decides what is shown of it. */
+export function asText(planner: Planner, state: State | null, now: Instant): string {
+  if (state === null || ('gone' in state && state.gone)) return 'no more';
+  if (!isTodo(state)) {
+    // When something was last said matters where it is said, and is not shown.
+    const { version: _version, ...rest } = state;
+    return JSON.stringify(sorted({ ...rest, describedAt: 0, focusAt: 0 }));
+  }
   const { through: _through, ...progress } = advance(planner, state.progress, now).progress;
   const lately = sinceYesterday(state.lately, planner.clock, now)
     .map(({ time, action, at }) => ({ time, action, at }))
     .sort((a, b) => a.at - b.at || a.time.number - b.time.number);
   const { id, made, details } = state;
   return JSON.stringify(sorted({ id, made, details, progress, lately }));
+}
+
+/** All that an answer tells of, as text. */
+export function textsOf(
+  planner: Planner,
+  { todos, removed, places = [], own }: Pick<ActionAnswer, 'todos' | 'removed' | 'places' | 'own'>,
+  now: Instant,
+): Map<string, string> {
+  const all: [string, State | null][] = [
+    ...todos.map((state): [string, State] => [state.id, state]),
+    ...removed.map((id): [string, null] => [id, null]),
+    ...places.map((state): [string, State] => [placeKey(state.id), state]),
+    ...(own ? ([[OWN, own]] as [string, State][]) : []),
+  ];
+  return new Map(all.map(([key, state]) => [key, asText(planner, state, now)]));
 }
 
 function sorted(value: unknown): unknown {

@@ -6,7 +6,7 @@ import { read } from '@back-again/core/reading';
 import { act, type Draft } from '../app/src/data/local/act.ts';
 import type { Running } from '../server/src/server.ts';
 import { Client, halvesOf, startTestServer } from '../server/src/testing/harness.ts';
-import { Device, asText, type Compared, type Line } from './device.ts';
+import { Device, asText, textsOf, type Compared, type Line } from './device.ts';
 
 // What a device shows before the server has answered is what the server then says: over HTTP, from two
 // devices that lose their connection at random, and after all is sent both have what the server has.
@@ -25,9 +25,13 @@ const SENTENCES = [
   'Change the mite board 2 days after done, missed 1 day after it is due',
   'Clean the panels every 2 days opens 3 days before',
   'Weigh the hives on the last working day of each month, remind me at 9',
-  'Order wax tomorrow',
+  'Order wax tomorrow, steps: call, pay and collect, then look it over 2 days later',
+  'Pump out the tank every 4 days, ask for litres, steps: hose and tap, important',
+  'Learn to splice rope someday',
   'Read the manual',
 ];
+
+const isHere = (text: string) => text !== 'no more';
 
 let server: Running;
 beforeAll(async () => {
@@ -54,6 +58,37 @@ function anyDraft(below: Below, device: Device, now: number, did: readonly strin
   if (!state || (todos.length < 14 && below(12) === 0)) return create;
   if (did.length && below(6) === 0) return { do: 'undo', of: one(below, did.slice(-25)) };
   const todo = state.id;
+  const places = device.looking.places(device.local);
+  const anyPlace = () => (places.length && below(4) ? one(below, places).id : null);
+  /** Something done to places: about as often as to to-dos. */
+  const placings = (): Draft[] => {
+    const make = (kind: 'sphere' | 'strand' | 'project'): Draft => ({
+      do: 'place',
+      place: randomUUID(),
+      parts: {
+        kind,
+        name: `Place ${below(9)}`,
+        in: kind === 'sphere' ? null : (anyPlace() ?? randomUUID()),
+        ...(kind === 'project' && below(2) ? { state: 'planned' } : {}),
+      },
+    });
+    if (!places.length) return [make('sphere')];
+    const place = one(below, places).id;
+    const open = one(below, ['end', 'strand', 'leave'] as const);
+    return [
+      make(one(below, ['sphere', 'strand', 'project'])),
+      make('strand'),
+      make('project'),
+      { do: 'place', place, parts: { name: `Place ${below(9)}`, order: below(5) } },
+      { do: 'place', place, parts: { state: below(2) ? 'on' : 'planned' } },
+      { do: 'place', place, parts: { in: anyPlace() } },
+      { do: 'rest', place, rests: below(2) > 0 },
+      { do: 'rest', place, rests: below(2) > 0 },
+      ...(below(3) ? [] : ([{ do: 'unplace', place }] as Draft[])),
+      { do: 'finishProject', place, open },
+      { do: 'focus', place: anyPlace() },
+    ];
+  };
   const slots = [
     ...state.progress.open.map(({ slot }) => slot),
     ...state.lately.map(({ time }) => time.slot),
@@ -82,9 +117,22 @@ function anyDraft(below: Below, device: Device, now: number, did: readonly strin
       todos: todos.filter(() => below(4) === 0).map(({ id }) => id),
       details: { takes: below(3) ? 1 + below(90) : null },
     },
+    { do: 'tick', todo, ...slot, step: String(1 + below(3)), on: below(4) > 0 },
+    { do: 'addStep', todo, ...slot, step: { id: 'x', text: below(3) ? 'Look behind it' : '' } },
+    { do: 'answer', todo, ...slot, answers: { 1: below(4) ? below(90) : null }, spent: below(50) },
+    { do: 'done', todo, ...slot, answers: { 1: below(90) }, left: below(2) ? 'keep' : 'drop' },
+    { do: 'above', todo, slot: one(below, slots), on: below(3) > 0 },
+    { do: 'describe', todos: [todo], details: { place: anyPlace() } },
+    ...(state.progress.open[0]
+      ? ([{ do: 'above', todo, slot: state.progress.open[0].slot, on: true }] as Draft[])
+      : []),
+    ...placings(),
     { do: 'end', todo, ...slot },
     { do: 'reopen', todo },
     ...(below(6) ? [] : ([{ do: 'remove', todo }] as Draft[])),
+    ...(below(9)
+      ? []
+      : ([{ do: 'removeAll', todos: todos.slice(0, 2).map(({ id }) => id) }] as Draft[])),
     ...(below(9) ? [] : ([{ do: 'pause', to: day(below(3)) }, { do: 'resume' }] as Draft[])),
     {
       do: 'bring',
@@ -116,12 +164,11 @@ test(`what is shown before the answer is what the answer says: ${ACTIONS} action
         );
       return;
     }
-    const said = new Map(answer.todos.map((state) => [state.id, asText(planner, state, now)]));
-    for (const id of answer.removed) said.set(id, 'removed');
-    for (const { todo, after } of shown) {
-      const mine = after ? asText(planner, after, now) : 'removed';
-      if (said.get(todo) !== mine)
-        differences.push(`${JSON.stringify(action)}\nshown ${mine}\nsaid  ${said.get(todo)}`);
+    const said = textsOf(planner, answer, now);
+    for (const { key, after } of shown) {
+      const mine = asText(planner, after, now);
+      if (said.get(key) !== mine)
+        differences.push(`${JSON.stringify(action)}\nshown ${mine}\nsaid  ${said.get(key)}`);
     }
   };
   const run = `${randomUUID()}@example.org`;
@@ -161,11 +208,14 @@ test(`what is shown before the answer is what the answer says: ${ACTIONS} action
   }
   for (const device of devices) await device.sync.refresh();
   const all = await client.changes();
-  const wanted = all.todos.map((state) => asText(planner, state, now)).sort();
+  const wanted = [...textsOf(planner, all, now).values()].filter(isHere).sort();
   for (const device of devices) {
     expect(device.local.pending).toEqual([]);
-    const shown = device.looking.todos(device.local).map((state) => asText(planner, state, now));
-    expect(shown.sort()).toEqual(wanted);
+    const { looking, local } = device;
+    const shown = [...looking.todos(local), ...local.places, local.own].map((state) =>
+      asText(planner, state, now),
+    );
+    expect(shown.filter(isHere).sort()).toEqual(wanted);
     expect(device.local.version).toBe(all.version);
   }
   process.stdout.write(

@@ -142,6 +142,26 @@ test('the device’s clock is three hours off: what is done counts by the right 
   expect(record[0]!.closedAt).toMatch(/^2026-11-24T09:4/u);
 });
 
+/** How much this device keeps in each of these stores. */
+const countsOf = (page: Page, stores: string[]) =>
+  page.evaluate(
+    (names) =>
+      new Promise<number[]>((done, fail) => {
+        const opening = indexedDB.open('back-again');
+        opening.onerror = () => fail(opening.error);
+        opening.onsuccess = () => {
+          const db = opening.result;
+          const work = db.transaction(names);
+          const counts = names.map((it) => work.objectStore(it).count());
+          work.oncomplete = () => {
+            db.close();
+            done(counts.map(({ result }) => result));
+          };
+        };
+      }),
+    stores,
+  );
+
 /** Writes into what this device keeps, past the program. */
 const spoil = (page: Page, pending: unknown[], form: number) =>
   page.evaluate(
@@ -199,25 +219,7 @@ test('five hundred things that wait are all sent, each once', async ({ page, som
   }));
   await spoil(page, notes, 1);
   await page.reload();
-  await expect
-    .poll(
-      () =>
-        page.evaluate(
-          () =>
-            new Promise((done) => {
-              const opening = indexedDB.open('back-again');
-              opening.onsuccess = () => {
-                const count = opening.result.transaction('pending').objectStore('pending').count();
-                count.onsuccess = () => {
-                  opening.result.close();
-                  done(count.result);
-                };
-              };
-            }),
-        ),
-      { timeout: 60_000 },
-    )
-    .toBe(0);
+  await expect.poll(() => countsOf(page, ['pending']), { timeout: 60_000 }).toEqual([0]);
   const answer = await page.request.get(`/api/todos/${id}`);
   expect(await answer.json()).toMatchObject({ todo: { open: [{ note: 'Dry 499' }] } });
 });
@@ -278,18 +280,7 @@ test('signing out says first that something was not sent, and then leaves nothin
   await expect(page.getByText('1 change was not sent yet. Signed out, it is lost.')).toBeVisible();
   await button(page, 'Sign out all the same').click();
   await expect(page.getByLabel('Password')).toBeVisible();
-  const left = await page.evaluate(
-    () =>
-      new Promise((done) => {
-        const opening = indexedDB.open('back-again');
-        opening.onsuccess = () => {
-          const work = opening.result.transaction(['todos', 'pending', 'people']);
-          const counts = ['todos', 'pending', 'people'].map((it) => work.objectStore(it).count());
-          work.oncomplete = () => done(counts.map(({ result }) => result));
-        };
-      }),
-  );
-  expect(left).toEqual([0, 0, 0]);
+  expect(await countsOf(page, ['todos', 'pending', 'people'])).toEqual([0, 0, 0]);
 });
 
 test('two devices take back the same: it is as before, once', async ({

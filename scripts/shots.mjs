@@ -24,17 +24,63 @@ const press = (name) => (page) => page.getByRole('button', { name }).first().cli
 
 const SHOTS = [
   { name: 'sign-in', path: '/sign-in', signedIn: false, see: 'Password' },
-  { name: 'today', path: '/', see: 'Coming back soon' },
-  { name: 'today-dark', path: '/', see: 'Coming back soon', scheme: 'dark' },
-  { name: 'today-unfolded', path: '/', see: 'Coming back soon', act: press(/^Pump out the tank,/) },
   {
-    name: 'today-move',
+    name: 'today',
+    parts: [
+      { path: '/', see: 'Coming back soon' },
+      { path: '/', see: 'Coming back soon', scheme: 'dark' },
+    ],
+  },
+  {
+    name: 'today-unfolded',
+    parts: [
+      { path: '/', see: 'Coming back soon', act: press(/^Pump out the tank,/) },
+      {
+        path: '/',
+        see: 'Coming back soon',
+        act: async (page) => {
+          await page.getByRole('button', { name: /^Pump out the tank,/u }).click();
+          await page.getByRole('button', { name: 'Move: Pump out the tank' }).click();
+          await page.getByRole('slider').scrollIntoViewIfNeeded();
+        },
+      },
+    ],
+  },
+  {
+    name: 'finishing',
     path: '/',
     see: 'Coming back soon',
+    sizes: BOTH,
     act: async (page) => {
-      await page.getByRole('button', { name: /^Pump out the tank,/u }).click();
-      await page.getByRole('button', { name: 'Move: Pump out the tank' }).click();
-      await page.getByRole('slider').waitFor();
+      await page.getByRole('button', { name: /^Weigh the hives,/u }).click();
+      await page.getByLabel('Hive one, in kg').scrollIntoViewIfNeeded();
+      await page.getByLabel('Minutes, in min').scrollIntoViewIfNeeded();
+    },
+  },
+  {
+    name: 'above',
+    path: '/',
+    see: 'Coming back soon',
+    sizes: BOTH,
+    act: async (page) => {
+      await page.getByRole('button', { name: /^In sight/u }).click();
+      await page.getByRole('button', { name: 'Aboard', exact: true }).click();
+      for (const title of ['Send the mooring log', 'Grease the stern gland', 'Check the bilge']) {
+        const row = page.getByTestId(`row ${title}`);
+        await row.getByRole('button').first().click();
+        const above = row.getByRole('button', { name: new RegExp(`bove all: ${title}$`, 'u') });
+        await above.waitFor();
+        // At the second size it is so already.
+        if ((await above.textContent()) === 'Above all') await above.click();
+        await row.getByRole('button').first().click();
+      }
+      await page.getByRole('region', { name: 'Above all today' }).scrollIntoViewIfNeeded();
+      await page.mouse.move(200, 400);
+      await page.mouse.wheel(0, -4000);
+    },
+    after: async (page) => {
+      await page.getByRole('button', { name: /^In sight/u }).click();
+      await page.getByRole('button', { name: 'all spheres' }).click();
     },
   },
   {
@@ -46,13 +92,17 @@ const SHOTS = [
     then: 'Last times',
   },
   { name: 'editor-easy', path: write(AIR), see: 'Next times', sizes: BOTH },
-  { name: 'editor-long', path: write(LONG), see: 'Next times', sizes: BOTH },
   { name: 'editor-doubtful', path: write(SWAP), see: 'Taken for now', sizes: BOTH },
   {
-    name: 'editor-impossible',
-    path: write('Pay the mooring fee every month until 31 June'),
-    see: 'There is no 31 June',
+    name: 'editor-long',
     sizes: BOTH,
+    parts: [
+      { path: write(LONG), see: 'Next times' },
+      {
+        path: write('Pay the mooring fee every month until 31 June'),
+        see: 'There is no 31 June',
+      },
+    ],
   },
   {
     name: 'editor-controls',
@@ -73,17 +123,20 @@ const SHOTS = [
         see: 'Next times',
         act: press(/^every day in June/),
       },
+      {
+        path: write('Renew the mooring every year on 12 June, remind me 2 weeks before at 18:00'),
+        see: 'Reminds you',
+        act: async (page) => {
+          await page.getByRole('button', { name: /Change: reminders/u }).click();
+          await page.getByRole('group', { name: 'Reminder 1', exact: true }).waitFor();
+        },
+      },
+      {
+        path: write('Weigh the hives every Friday, steps: smoke, lift and weigh'),
+        see: 'Next times',
+        act: press(/^steps: smoke/),
+      },
     ],
-  },
-  {
-    name: 'editor-reminder',
-    path: write('Renew the mooring every year on 12 June, remind me 2 weeks before at 18:00'),
-    see: 'Reminds you',
-    sizes: BOTH,
-    act: async (page) => {
-      await page.getByRole('button', { name: /Change: reminders/u }).click();
-      await page.getByRole('group', { name: 'Reminder 1', exact: true }).waitFor();
-    },
   },
   {
     name: 'editor-try-it-out',
@@ -104,7 +157,7 @@ const SHOTS = [
         see: 'Coming back soon',
         act: async (page) => {
           await page.context().setOffline(true);
-          await page.getByRole('button', { name: 'Done: Pump out the tank' }).click();
+          await page.getByRole('button', { name: 'Done: Send the mooring log' }).click();
           await page.getByText('1 change is kept').waitFor();
         },
       },
@@ -114,20 +167,54 @@ const SHOTS = [
         see: 'Coming back soon',
         act: async (page) => {
           await page.context().setOffline(true);
-          await page.getByRole('button', { name: 'Done: Send the mooring log' }).click();
+          await page.getByRole('button', { name: 'Done: Change the mite board' }).click();
           await page.getByText('1 change is kept').waitFor();
-          await removedElsewhere('Send the mooring log');
+          await removedElsewhere('Change the mite board');
           await page.context().setOffline(false);
           await page.getByText('could not be made any more').first().waitFor();
         },
       },
     ],
   },
-  { name: 'all', path: '/all', see: 'Comes back' },
+  {
+    name: 'all',
+    parts: [
+      { path: '/all', see: 'Boat upkeep' },
+      {
+        path: '/all',
+        see: 'Boat upkeep',
+        act: async (page) => {
+          await page.getByRole('button', { name: 'Choose several' }).click();
+          for (const n of [0, 2, 3]) await page.getByRole('checkbox').nth(n).click();
+          await page.getByRole('button', { name: 'Importance' }).click();
+        },
+      },
+      {
+        path: '/all',
+        see: 'Boat upkeep',
+        act: (page) => page.getByLabel('Search in all to-dos').fill('hi'),
+        then: 'Weigh the',
+      },
+    ],
+  },
+  {
+    name: 'place',
+    path: '/places',
+    see: 'Boat upkeep',
+    sizes: BOTH,
+    act: press('Boat upkeep'),
+    then: 'What was done',
+  },
+  {
+    name: 'unsorted',
+    path: '/unsorted',
+    see: 'Each lacks',
+    sizes: BOTH,
+  },
   {
     name: 'todo',
     path: '/all',
-    see: 'Comes back',
+    see: 'Boat upkeep',
     act: press(/^Pump out the tank,/),
     then: 'Last times',
     sizes: BOTH,
@@ -206,7 +293,7 @@ await database.stop();
 rmSync(folder, { recursive: true, force: true });
 
 /** A picture of one view at one size. */
-async function taken({ path, see, then, act, scheme = 'light', signedIn = true }, size) {
+async function taken({ path, see, then, act, after, scheme = 'light', signedIn = true }, size) {
   const context = await browser.newContext({
     baseURL: program.url,
     viewport: size,
@@ -228,6 +315,7 @@ async function taken({ path, see, then, act, scheme = 'light', signedIn = true }
   await page.evaluate(() => document.fonts.ready);
   await page.evaluate(() => document.activeElement?.blur());
   const picture = await page.screenshot({ animations: 'disabled' });
+  await after?.(page);
   await context.close();
   return picture;
 }

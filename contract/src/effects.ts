@@ -1,8 +1,18 @@
-import type { Deed } from '@back-again/core';
+import {
+  checkAnswer,
+  madeBy,
+  type Answer,
+  type Deed,
+  type Details,
+  type Instant,
+  type Made,
+  type PersonalClock,
+  type Progress,
+} from '@back-again/core';
 import type { ActionOf } from './schemas.ts';
 
 /** What is no part of a deed: whose it is, and when. */
-const ABOUT = ['id', 'todo', 'todos', 'when', 'at', 'details'];
+const ABOUT = ['id', 'todo', 'todos', 'when', 'at', 'details', 'left'];
 
 /** What an action does to each to-do that it is about, as a step of the machine; null where there is none. */
 export function deedOf(action: ActionOf<Deed['do']>): Deed | null {
@@ -11,4 +21,38 @@ export function deedOf(action: ActionOf<Deed['do']>): Deed | null {
     ([key, value]) => !ABOUT.includes(key) && value !== undefined,
   );
   return Object.fromEntries(parts) as unknown as Deed;
+}
+
+/**
+ * The to-dos that a time makes as it is finished; none where nothing was.
+ * @param before the to-do as it stood just before
+ * @param at when it was finished
+ */
+export function madeByDone(
+  clock: PersonalClock,
+  action: ActionOf<'done' | 'tally'>,
+  before: { progress: Progress; details: Details },
+  after: Progress,
+  at: Instant,
+): Made[] {
+  const { progress, details } = before;
+  if (after.done <= progress.done) return [];
+  const { slot } = action;
+  const time = slot === undefined ? progress.open[0] : progress.open.find((it) => it.slot === slot);
+  const left = 'left' in action ? action.left : undefined;
+  return madeBy(clock, action.id, { details, time: time ?? {}, at, left });
+}
+
+/**
+ * Checks answers against the questions of a to-do; one to a question that is no more is kept as it is.
+ * @throws CoreError `answer.…`
+ */
+export function answersFit(
+  { questions }: Pick<Details, 'questions'>,
+  answers: Readonly<Record<string, Answer | null>>,
+): void {
+  for (const question of questions) {
+    const answer = answers[question.id];
+    if (answer !== undefined) checkAnswer(question, answer);
+  }
 }

@@ -3,15 +3,22 @@ import {
   NO_DETAILS,
   checkDetails,
   checkReminders,
+  MOST_ANSWER,
   MOST_NOTE,
+  MOST_STEP,
+  MOST_TAKES,
   PHONE,
+  checkPlaceParts,
   checkSeries,
   checkZone,
   parseDay,
   parseInstant,
   parseMoment,
   partOf,
+  type Answer,
   type Details,
+  type Left,
+  type PlaceParts,
   type Reminder,
   type Series,
   type Settings,
@@ -21,6 +28,7 @@ import {
 } from '@back-again/core';
 import {
   array,
+  boolean,
   mixed,
   number,
   object,
@@ -47,14 +55,12 @@ function passes(check: (value: unknown) => unknown) {
   };
 }
 
+const UUID = /^[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}$/;
 const id = (label: string) =>
   string()
     .strict()
     .required(`${label} is missing.`)
-    .matches(
-      /^[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}$/,
-      `${label} must be a UUID in lower case.`,
-    );
+    .matches(UUID, `${label} must be a UUID in lower case.`);
 const moment = (label: string) =>
   string()
     .strict()
@@ -179,9 +185,17 @@ function checkWhen(given: unknown): Series {
   return checkSeries(given);
 }
 
+/** What to-dos are, with a place by its id. */
+function checkParts(given: unknown): Partial<Details> {
+  const details = checkDetails(given);
+  if (typeof details.place === 'string' && !UUID.test(details.place))
+    throw new CoreError('series.place', 'place', 'Where it belongs is the id of a place.');
+  return details;
+}
+
 /** All that is needed to know what a to-do is: its title. */
 function checkWhat(given: unknown): Details {
-  const details = checkDetails(given);
+  const details = checkParts(given);
   if (details.title === undefined)
     throw new CoreError('series.title', 'title', 'Say in a few words what it is.');
   return { ...NO_DETAILS, ...details } as Details;
@@ -220,7 +234,7 @@ const todos = array(id('The to-do'))
   .max(5000, 'At most 5,000 to-dos at once.')
   .optional();
 
-const details = mixed<Partial<Details>>().test(passes((value) => checkDetails(value)));
+const details = mixed<Partial<Details>>().test(passes((value) => checkParts(value)));
 const isOfWhen = (value: unknown) =>
   Object.keys(Object(value) as object).every((key) => partOf(key)?.half !== 'what');
 
@@ -232,6 +246,43 @@ const isParts = (value: unknown) =>
  * the moment at which the person did it, left out where that is now.
  */
 const sent = { id: id('The id'), at: instant('at').optional() };
+
+const isAnswer = (value: unknown) =>
+  value === null ||
+  typeof value === 'boolean' ||
+  (typeof value === 'number' && Number.isFinite(value)) ||
+  (typeof value === 'string' && value.length <= MOST_ANSWER);
+/** Answers by the ids of their questions; null takes one away. */
+const answers = mixed<Record<string, Answer | null>>()
+  .optional()
+  .test(
+    'answers',
+    'The answers are an object: each a number, yes or no, or up to 2,000 characters.',
+    (value: unknown) =>
+      value === undefined ||
+      (typeof value === 'object' &&
+        value !== null &&
+        !Array.isArray(value) &&
+        Object.keys(value).length <= 40 &&
+        Object.entries(value).every(([key, it]) => key.length <= 36 && isAnswer(it))),
+  );
+/** The minutes that it really took; null takes them away. */
+const spent = number()
+  .strict()
+  .typeError('What it took is a number of minutes.')
+  .integer('What it took is in whole minutes.')
+  .min(0, 'What it took is not less than nothing.')
+  .max(MOST_TAKES, 'What it took is a hundred hours at most.')
+  .nullable()
+  .optional();
+const written = { answers, spent };
+const yes = (label: string) =>
+  boolean().strict().typeError(`${label} is true or false.`).required(`${label} is missing.`);
+const stepId = string()
+  .strict()
+  .typeError('A step is named by its id.')
+  .required('Say which step.')
+  .max(36, 'There is no such step.');
 
 /** What can be done, by its `do`. */
 export const actionSchemas = {
@@ -248,13 +299,46 @@ export const actionSchemas = {
     do: string<'done'>().required(),
     ...sent,
     ...timeOf,
+    ...written,
     when: instant('when').optional(),
+    /** What becomes of its steps that are left; left out: they are let go of. */
+    left: string<Left>().strict().oneOf(['drop', 'keep']).optional(),
   }),
   tally: object({
     do: string<'tally'>().required(),
     ...sent,
     ...timeOf,
+    ...written,
     when: instant('when').optional(),
+  }),
+  tick: object({
+    do: string<'tick'>().required(),
+    ...sent,
+    ...timeOf,
+    step: stepId,
+    on: yes('Whether it is ticked'),
+  }),
+  /** A step of this time alone; without words it is taken away. */
+  addStep: object({
+    do: string<'addStep'>().required(),
+    ...sent,
+    ...timeOf,
+    step: object({
+      id: stepId,
+      text: string()
+        .strict()
+        .typeError('A step is text.')
+        .defined('Say what the step is.')
+        .max(MOST_STEP, `A step has ${MOST_STEP} characters at most.`),
+    })
+      .noUnknown()
+      .strict(),
+  }),
+  answer: object({
+    do: string<'answer'>().required(),
+    ...sent,
+    ...timeOf,
+    ...written,
   }),
   part: object({
     do: string<'part'>().required(),
@@ -336,8 +420,55 @@ export const actionSchemas = {
   end: object({ do: string<'end'>().required(), ...sent, ...timeOf }),
   reopen: object({ do: string<'reopen'>().required(), ...sent, todo: id('The to-do') }),
   drop: object({ do: string<'drop'>().required(), ...sent, ...timeOf }),
+  /** Puts a time above all for the day on which it is done, or takes it down. */
+  above: object({
+    do: string<'above'>().required(),
+    ...sent,
+    todo: id('The to-do'),
+    slot: slot.required('Say which time.'),
+    on: yes('Whether it is above all'),
+  }),
+  /** The sphere that alone is in sight; null: all are. */
+  focus: object({
+    do: string<'focus'>().required(),
+    ...sent,
+    place: id('The place').nullable().defined('Say which sphere, or null.'),
+  }),
+  /** Makes a place, or changes parts of it. */
+  place: object({
+    do: string<'place'>().required(),
+    ...sent,
+    place: id('The place'),
+    parts: mixed<Partial<PlaceParts>>()
+      .required('Say what of it.')
+      .test(passes((value) => checkPlaceParts(value))),
+  }),
+  unplace: object({ do: string<'unplace'>().required(), ...sent, place: id('The place') }),
+  /** A strand rests, or goes on. */
+  rest: object({
+    do: string<'rest'>().required(),
+    ...sent,
+    place: id('The place'),
+    rests: yes('Whether it rests'),
+  }),
+  /** A project is finished; what is open in it ends, goes to its strand, or is left. */
+  finishProject: object({
+    do: string<'finishProject'>().required(),
+    ...sent,
+    place: id('The place'),
+    open: string<'end' | 'strand' | 'leave'>()
+      .strict()
+      .required('Say what becomes of what is open.')
+      .oneOf(['end', 'strand', 'leave'], 'What is open is “end”, “strand” or “leave”.'),
+  }),
   undo: object({ do: string<'undo'>().required(), ...sent, of: id('The action') }),
   remove: object({ do: string<'remove'>().required(), ...sent, todo: id('The to-do') }),
+  /** Several at once, with their records. */
+  removeAll: object({
+    do: string<'removeAll'>().required(),
+    ...sent,
+    todos: todos.required('Say which to-dos.'),
+  }),
 } as const;
 
 type Actions = typeof actionSchemas;

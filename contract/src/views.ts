@@ -1,9 +1,11 @@
 import type {
+  Above,
   Ahead,
   LocalDate,
   Details,
   Ended,
   Instant,
+  KeptPlace,
   KeptTodo,
   LocalMoment,
   SectionId,
@@ -32,6 +34,24 @@ export interface TodoState extends KeptTodo {
   lately: Ended[];
 }
 
+/** A place as it is kept on a person’s devices. */
+export interface PlaceState extends KeptPlace {
+  version: number;
+  /** When something was last said of it. */
+  describedAt: Instant;
+}
+
+/** What belongs to a person themselves. */
+export interface OwnState {
+  version: number;
+  /** The sphere that alone is in sight. */
+  focus: string | null;
+  /** When that was said; null where it never was. */
+  focusAt: Instant | null;
+  /** What is above all, today and the day before. */
+  above: Above[];
+}
+
 /** What has changed of a person since a version, a page at a time. */
 export interface ChangesView {
   /** The version that these changes lead to, once all pages are there. */
@@ -44,6 +64,9 @@ export interface ChangesView {
   holidays?: readonly LocalDate[];
   todos: TodoState[];
   removed: string[];
+  /** Places that changed; one that was taken away is gone. On the first page alone. */
+  places?: PlaceState[];
+  own?: OwnState;
   /** What to ask for the next page with, as `after`; null for the last one. */
   next: string | null;
 }
@@ -58,6 +81,10 @@ export interface ActionAnswer {
   /** The to-dos that changed, as they are now; a removed one is not among them. */
   todos: TodoState[];
   removed: string[];
+  /** Places that changed; absent where none did. */
+  places?: PlaceState[];
+  /** Absent where it did not change. */
+  own?: OwnState;
 }
 
 /** A row of Today. */
@@ -91,11 +118,25 @@ export interface TodoPage {
   /** How many times are still to come; null where that has no end. */
   left: number | null;
   /** Ended times, the last one first, a page of 50 at most. */
-  record: (TimeView & { action: string | null })[];
+  record: (TimeView & {
+    action: string | null;
+    /** The steps and questions that it had when it ended, where something was written down with it. */
+    had?: Pick<Details, 'steps' | 'questions'>;
+  })[];
   /** Whether there are older ones. */
   more: boolean;
   /** How many ended in which way. */
   totals: { done: number; skipped: number; missed: number };
+}
+
+/** What was done in a place, and in all that it holds. */
+export interface PlacePage {
+  now: string;
+  today: LocalDate;
+  /** The last ones first, 30 at most, each by what it was called then. */
+  done: { todo: string; title: string; slot: LocalMoment; closedAt: string }[];
+  /** The last twelve months, `YYYY-MM`, the oldest first: what it took, in minutes, where that is known. */
+  months: { month: string; minutes: number; done: number }[];
 }
 
 /** The ways in which something is sent; the list in the app and the browser need none. */

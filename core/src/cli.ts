@@ -10,11 +10,13 @@ import {
   stampOf,
   stampsOf,
   WEEKDAYS,
+  namesOf,
+  type Place,
   type Settings,
   type Stamp,
 } from './index.ts';
 import { rehearse, rehearseToday } from './rehearsal.ts';
-import { read, say, type SayOptions } from './reading.ts';
+import { read, say, type NamedPlace, type SayOptions } from './reading.ts';
 import { ENGLISH } from './phrase/speech/english.ts';
 import { GERMAN } from './phrase/speech/german.ts';
 
@@ -37,7 +39,7 @@ const commands: Record<string, (line: Record<string, unknown>) => unknown> = {
     const options: SayOptions = {
       weekStart: oneOf(WEEKDAYS, weekStart, 'settings.weekStart'),
       dateOrder: oneOf(DATE_ORDERS, dateOrder ?? 'dmy', 'dateOrder'),
-      places: places === undefined ? [] : texts(places, 'places'),
+      places: places === undefined ? [] : placesIn(places, 'places'),
       speech: SPEECHES[oneOf(LANGUAGES, language ?? 'en', 'language')],
     };
     const reading = read(text(sentence, 'text'), day, options);
@@ -65,9 +67,20 @@ function oneOf<T>(values: readonly T[], value: unknown, where: string): T {
   throw new CoreError('line.form', where, `It is one of ${values.join(', ')}.`);
 }
 
-function texts(value: unknown, where: string): string[] {
-  if (!Array.isArray(value)) throw new CoreError('line.form', where, 'It is a list of texts.');
-  return value.map((it, i) => text(it, `${where}.${i}`));
+/** Places by their names alone, or as the command `today` has them. */
+function placesIn(value: unknown, where: string): (string | NamedPlace)[] {
+  if (!Array.isArray(value)) throw new CoreError('line.form', where, 'It is a list of places.');
+  const names = value.every((it) => typeof it === 'string');
+  if (names) return value as string[];
+  const places = value.map((it: unknown, i): Place => {
+    const { id, name } = (it ?? {}) as Partial<Place>;
+    return {
+      ...(it as Place),
+      id: text(id, `${where}.${i}.id`),
+      name: text(name, `${where}.${i}.name`),
+    };
+  });
+  return namesOf(places);
 }
 
 /** A date, or a date and time, as a stamp; a date alone stands for this time of its day. */

@@ -16,6 +16,8 @@ export * from './series/settings.ts';
 export * from './series/definition.ts';
 export * from './definition/definition.ts';
 export * from './definition/details.ts';
+export * from './definition/whatChecks.ts';
+export * from './definition/follows.ts';
 export * from './definition/parts.ts';
 export * from './definition/check.ts';
 export * from './series/limits.ts';
@@ -47,7 +49,15 @@ export {
 } from './series/slots.ts';
 export { advance, hasEnded, wakeAt } from './series/advance.ts';
 export { begin, beginLongAgo } from './series/begin.ts';
-export { MOST_NOTE, deed, type Deed, type Deeded, type TimeDeed } from './series/actions.ts';
+export {
+  FILLS,
+  MOST_NOTE,
+  deed,
+  type Deed,
+  type Deeded,
+  type TimeDeed,
+  type WrittenDown,
+} from './series/actions.ts';
 export type { ChangeDeed } from './series/changes.ts';
 export * from './series/record.ts';
 export * from './series/forecast.ts';
@@ -58,7 +68,12 @@ export { momentText, shortDate } from './phrase/shortDates.ts';
 export { comingAt, upcoming } from './series/coming.ts';
 export * from './agenda/kept.ts';
 export * from './agenda/today.ts';
-export type { Place } from './agenda/places.ts';
+export * from './agenda/places.ts';
+export * from './agenda/above.ts';
+export * from './agenda/search.ts';
+export * from './agenda/unsorted.ts';
+export * from './agenda/takingUp.ts';
+export type { NamedPlace } from './phrase/read.ts';
 export * from './agenda/view.ts';
 export * from './agenda/lately.ts';
 export * from './definition/describing.ts';

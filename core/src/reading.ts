@@ -2,12 +2,14 @@
 export {
   MOST_TEXT,
   read,
+  type NamedPlace,
   type PartKind,
   type Problem,
   type ReadOptions,
   type Reading,
   type Source,
 } from './phrase/read.ts';
+export { nameText } from './phrase/itemText.ts';
 export { anchored } from './phrase/rules.ts';
 export { say, sayParts, typed, type SayOptions } from './phrase/readable.ts';
 export { rewritten, sentBack } from './phrase/rewrite.ts';

@@ -28,3 +28,14 @@ export function useAct(announce: (words: string) => void) {
 
   return { does, failure };
 }
+
+export type Does = ReturnType<typeof useAct>['does'];
+
+/** What was done last, in words, while it can be taken back beside them. */
+export function useLast(does: Does) {
+  const [last, setLast] = useState<{ action: string; words: string } | null>(null);
+  const undo = () => {
+    if (last && does({ do: 'undo', of: last.action }, () => 'As it was before')) setLast(null);
+  };
+  return { last, setLast, undo };
+}

@@ -9,6 +9,7 @@ import type {
   Register,
   SaidView,
   SessionView,
+  PlacePage,
   StandIn,
   SettingsBody,
   SignIn,
@@ -75,6 +76,11 @@ export const api = createApi({
       query: ({ id, skip }) => `/todos/${id}?skip=${skip}`,
       providesTags: ['Record'],
     }),
+    /** What was done in a place. */
+    place: build.query<PlacePage, string>({
+      query: (id) => `/places/${id}`,
+      providesTags: ['Record'],
+    }),
     said: build.query<SaidView, void>({ query: () => '/said', providesTags: ['Said'] }),
     seen: build.mutation<void, number>({
       query: (through) => ({ url: '/said/seen', method: 'PUT', body: { through } }),
@@ -117,6 +123,7 @@ export const {
   useSettingsMutation,
   useLazyRecordQuery,
   useRecordQuery,
+  usePlaceQuery,
   useSaidQuery,
   useSeenMutation,
   useOutboxQuery,

@@ -1,5 +1,5 @@
 import type { ChangesView, TodoState } from '@back-again/contract';
-import { parseInstant } from '@back-again/core';
+import { NO_DETAILS, parseInstant } from '@back-again/core';
 import { configureStore } from '@reduxjs/toolkit';
 import type { Answered, Asked } from './ask.ts';
 import type { Kept } from './local/kept.ts';
@@ -16,7 +16,7 @@ const todo = (id: string, version: number): TodoState => ({
   id,
   made: parseInstant(NOW),
   version,
-  details: { title: 'Weigh the hives', place: null, takes: null },
+  details: { ...NO_DETAILS, title: 'Weigh the hives' },
   describedAt: null,
   progress: { series: { start: null, repeat: null } } as never,
   changesAt: null,
@@ -170,6 +170,18 @@ test('what another window was sending while it was taken back here is taken back
   sync.hear({ kind: 'answered', answer, by: 'you' });
   expect(here().pending).toHaveLength(1);
   sync.end();
+});
+
+test('all that is asked says whose to-dos are here', async () => {
+  const by: unknown[] = [];
+  const { sync } = made((asked) => {
+    by.push(asked.by);
+    return { error: { status: 'FETCH_ERROR' } };
+  });
+  await sync.begin('me');
+  await sync.add(done('x'));
+  sync.end();
+  expect(by).toEqual(['me', 'me']);
 });
 
 test('a window that slept reads what waits from the device', async () => {

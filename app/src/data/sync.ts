@@ -3,6 +3,7 @@ import { newId } from './ids.ts';
 import { errorOf, type Ask, type Answered } from './ask.ts';
 import type { Kept } from './local/kept.ts';
 import { local, type Local, type LocalPart, type Pending } from './local/slice.ts';
+import { NO_OWN } from './local/world.ts';
 import { aheadBy, startTime } from './local/time.ts';
 
 /**
@@ -45,7 +46,7 @@ export interface Given {
 export class Sync {
   private readonly given: Required<Given>;
   private turn: Promise<void> | null = null;
-  /** Who is signed in. What is here may still be of who was here last: that is neither sent nor asked for. */
+  /** Who is signed in, as far as is known here; what is here may still be of who was here before. */
   private who: string | null = null;
   private reading: Promise<void> = Promise.resolve();
   /** How many are on their way to the device just now. */
@@ -70,6 +71,12 @@ export class Sync {
 
   private get local(): Local {
     return this.given.store.getState().local;
+  }
+
+  /** Whose to-dos are here, where that is who is signed in: only then is anything sent or asked for. */
+  private get mine(): string | null {
+    const { name } = this.local;
+    return name === this.who ? name : null;
   }
 
   private do(action: { type: string }): void {
@@ -104,6 +111,8 @@ export class Sync {
       settings: null,
       holidays: [],
       undoable: [],
+      places: [],
+      own: NO_OWN,
     };
     const { aheadBy: ahead } = mine;
     if (typeof ahead === 'number') startTime(ahead);
@@ -224,13 +233,14 @@ export class Sync {
 
   private async fetchChanges(): Promise<void> {
     const { ask, tell } = this.given;
-    const { name, version: since } = this.local;
-    if (name === null || name !== this.who) return;
+    const { mine: name } = this;
+    const { version: since } = this.local;
+    if (name === null) return;
     let after: string | null = null;
     let version: number | undefined;
     do {
       const rest: string = after === null ? '' : `&after=${after}`;
-      const answered: Answered = await ask({ url: `/changes?since=${since}${rest}` });
+      const answered: Answered = await ask({ url: `/changes?since=${since}${rest}`, by: name });
       if ('error' in answered) return this.failed(answered.error);
       if (this.local.name !== name) return;
       const data = answered.data as ChangesView;
@@ -259,14 +269,15 @@ export class Sync {
     removed: readonly string[],
     all: boolean,
   ): Promise<void> {
-    const { name, version, heardAt, settings, holidays, undoable } = this.local;
-    const part = { name, version, heardAt, settings, holidays, undoable, aheadBy: aheadBy() };
+    const { name, version, heardAt, settings, holidays, undoable, places, own } = this.local;
+    const mine = { name, version, heardAt, settings, holidays, undoable, places, own };
+    const part = { ...mine, aheadBy: aheadBy() };
     return this.given.kept.keep(part, changed, removed, all);
   }
 
   private next(): Pending | undefined {
-    const { pending, name } = this.local;
-    return name === this.who ? pending.find(({ by }) => by === name) : undefined;
+    const { mine } = this;
+    return this.local.pending.find(({ by }) => by === mine);
   }
 
   /** Sends what waits of this person, one after another; gives whether none is left that may have been taken. */
@@ -313,6 +324,8 @@ export class Sync {
 
   private titleOf(action: Pending['action']): string | null {
     if (action.do === 'create') return action.details.title;
+    if ('place' in action && action.place !== null)
+      return this.local.places.find(({ id }) => id === action.place)?.name ?? null;
     const id = 'todo' in action ? action.todo : null;
     return id === null ? null : (this.local.said.entities[id]?.details.title ?? null);
   }

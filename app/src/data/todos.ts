@@ -1,16 +1,18 @@
-import type { TodoState } from '@back-again/contract';
+import type { OwnState, PlaceState, TodoState } from '@back-again/contract';
 import {
   today as dayOf,
   type Agenda,
   type DayReminder,
   type Instant,
   type LocalDate,
+  type NamedPlace,
   type Planner,
   type Settings,
   type TodoView,
 } from '@back-again/core';
 import { useEffect, useMemo, useState } from 'react';
 import { useSelector } from 'react-redux';
+import type { Unsorted } from './local/shown.ts';
 import type { Local } from './local/slice.ts';
 import { onJump, serverNow } from './local/time.ts';
 import { useRoom } from './room.tsx';
@@ -67,10 +69,19 @@ export interface Shown {
   /** As it is kept. */
   stateOf(id: string): TodoState | null;
   all(): readonly TodoState[];
+  /** Those of the sphere in focus; all, where none is. */
+  inSight(): readonly TodoState[];
   view(state: TodoState): TodoView;
-  agenda(): Agenda;
+  /** Today; with all spheres in sight where that is asked for. */
+  agenda(isWhole?: boolean): Agenda;
   reminders(): DayReminder[];
-  places(): string[];
+  /** The places that are there, in the person’s order. */
+  places(): readonly PlaceState[];
+  /** What each is called. */
+  names(): readonly NamedPlace[];
+  own(): OwnState;
+  /** What lacks a place or a date, the newest first, with what it lacks. */
+  unsorted(): readonly Unsorted[];
   /** Whether the server alone knows what follows for a to-do: it is being done. */
   isUnknown(id: string): boolean;
 }
@@ -79,6 +90,13 @@ export interface Shown {
 export function useIsHere(): boolean {
   const { version } = useLocal();
   return usePerson() !== null && version > 0;
+}
+
+/** How many to-dos lack a place or a date; 0 until they are here. */
+export function useUnsorted(): number {
+  const { looking } = useRoom();
+  const local = useLocal();
+  return local.settings ? looking.unsorted(local).length : 0;
 }
 
 /** All that can be shown now, where a person’s to-dos are here. */
@@ -103,9 +121,13 @@ export function useShown(): Shown {
         return state && view(state);
       },
       all: () => looking.todos(local),
-      agenda: () => looking.today(local, now),
+      inSight: () => looking.inSight(local),
+      agenda: (isWhole = false) => looking.today(local, now, isWhole),
       reminders: () => looking.reminders(local, now),
       places: () => looking.places(local),
+      names: () => looking.names(local),
+      own: () => looking.own(local),
+      unsorted: () => looking.unsorted(local),
       isUnknown: (id) => looking.overlay(local).unknown.has(id),
     };
   }, [looking, local, person, now]);

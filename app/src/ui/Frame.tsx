@@ -1,6 +1,7 @@
 import { Link, usePathname, type Href } from 'expo-router';
 import { createContext, useContext, useMemo, useState, type ReactNode } from 'react';
 import { ScrollView, View } from 'react-native';
+import { Keys } from './Keys.tsx';
 import { Heading, Words } from './Words.tsx';
 import { FONT, THUMB, useLook, useWide } from './look.ts';
 
@@ -18,8 +19,16 @@ const Announce = createContext<(words: string) => void>(() => undefined);
 /** Says something to screen readers, without moving the focus. */
 export const useAnnounce = () => useContext(Announce);
 
+interface FrameProps {
+  children: ReactNode;
+  /** How many reminders are new. */
+  fresh: number;
+  /** How many to-dos lack a place or a date. */
+  unsorted: number;
+}
+
 /** What stands around every screen: the way to the others, at the foot of a phone, at the left when wide. */
-export function Frame({ children, fresh }: { children: ReactNode; fresh: number }) {
+export function Frame({ children, fresh, unsorted }: FrameProps) {
   const look = useLook();
   const wide = useWide();
   // The editor is a place of its own on a phone: it has its own way out.
@@ -31,8 +40,9 @@ export function Frame({ children, fresh }: { children: ReactNode; fresh: number 
       <View
         style={{ flex: 1, flexDirection: wide ? 'row' : 'column', backgroundColor: look.paper }}
       >
-        {wide ? <Side fresh={fresh} /> : null}
+        {wide ? <Side fresh={fresh} unsorted={unsorted} /> : null}
         <View style={{ flex: 1, minWidth: 0 }} role="main">
+          <Keys />
           {children}
         </View>
         {wide || writing ? null : <Bar />}
@@ -93,9 +103,14 @@ function Bar() {
   );
 }
 
-/** @param fresh how many reminders are new */
-function Side({ fresh }: { fresh: number }) {
-  const places = [...PLACES, { href: '/said' as Href, label: remindersLabel(fresh) }, SETTINGS];
+function Side({ fresh, unsorted }: Omit<FrameProps, 'children'>) {
+  const places = [
+    ...PLACES,
+    ...(unsorted ? [{ href: '/unsorted' as Href, label: `Unsorted, ${unsorted}` }] : []),
+    { href: '/places' as Href, label: 'Places' },
+    { href: '/said' as Href, label: remindersLabel(fresh) },
+    SETTINGS,
+  ];
   const look = useLook();
   const here = usePathname();
   return (

@@ -1,4 +1,4 @@
-import type { LocalDate } from '../calendar/day.ts';
+import { formatDay, type LocalDate } from '../calendar/day.ts';
 import type { LocalMoment } from '../calendar/time.ts';
 import { parseInstant, type Instant } from '../calendar/zone.ts';
 import { CoreError } from '../errors.ts';
@@ -8,7 +8,8 @@ import { checkSettings, type Settings } from '../series/settings.ts';
 import { plannerOf } from '../series/slots.ts';
 import type { KeptTodo } from './kept.ts';
 import type { Place } from './places.ts';
-import { MOST_ABOVE, todayOf, type Agenda } from './today.ts';
+import { putAbove, type Above } from './above.ts';
+import { todayOf, type Agenda } from './today.ts';
 
 /** To-dos with what was done to them, of which Today is asked. */
 export interface TodayRehearsal {
@@ -70,7 +71,7 @@ export function rehearseToday(it: TodayRehearsal): RehearsedToday {
   steps.sort((a, b) => a.instant - b.instant);
 
   const day = planner.clock.dayAt(now);
-  const above: { todo: string; slot: LocalMoment }[] = [];
+  let above: Above[] = [];
   /** The open times of a to-do at an instant. */
   const openAt = (todo: string, at: Instant) => {
     const { life } = all.get(todo)!.played;
@@ -87,12 +88,15 @@ export function rehearseToday(it: TodayRehearsal): RehearsedToday {
     const time = step.slot === undefined ? open[0] : open.find(({ slot }) => slot === step.slot);
     if (!time || planner.clock.dayAt(step.instant) !== day) continue;
     const { slot } = time;
-    const isThere = above.some((one) => one.todo === step.todo && one.slot === slot);
-    const taken = above.filter((one) =>
-      openAt(one.todo, step.instant).some((other) => other.slot === one.slot),
-    );
-    // A fourth finds no room.
-    if (!isThere && taken.length < MOST_ABOVE) above.push({ todo: step.todo, slot });
+    const it = { day: formatDay(day), todo: step.todo, slot };
+    const isOpen = (one: Above) =>
+      openAt(one.todo, step.instant).some((other) => other.slot === one.slot);
+    try {
+      above = putAbove(above, it, isOpen);
+    } catch (error) {
+      // A fourth finds no room.
+      if (!(error instanceof CoreError) || error.code !== 'above.full') throw error;
+    }
   }
   const todos = [...all.values()].map(({ id, made, details, played }): KeptTodo => {
     played.life.pass(now);

@@ -5,6 +5,7 @@ import { forecast, type Ahead } from '../series/forecast.ts';
 import { UNDATED, type Occurrence, type Progress } from '../series/progress.ts';
 import type { Planner } from '../series/slots.ts';
 import { pauseOn } from '../series/standing.ts';
+import { MOST_ABOVE } from './above.ts';
 import { standsAt, type KeptTodo } from './kept.ts';
 import { hiddenBy, type Place } from './places.ts';
 
@@ -120,8 +121,6 @@ export function todayOf(
   };
 }
 
-/** So many times are put above all at most. */
-export const MOST_ABOVE = 3;
 const isOf = (it: { todo: string; slot: LocalMoment }, row: AgendaRow) =>
   it.todo === row.todo && it.slot === row.slot;
 const inPlace = (rows: { row: AgendaRow; place: number }[]) =>

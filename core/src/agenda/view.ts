@@ -5,7 +5,7 @@ import { advance, hasEnded } from '../series/advance.ts';
 import { comingAt } from '../series/coming.ts';
 import { definitionOf } from '../definition/check.ts';
 import type { Definition } from '../definition/definition.ts';
-import type { Details } from '../definition/details.ts';
+import type { Details, Filled } from '../definition/details.ts';
 import { forecast, wayOf, type Ahead, type Way } from '../series/forecast.ts';
 import type { Occurrence, Progress, Status, Turn } from '../series/progress.ts';
 import { hasReminders, remindersIn, type Hours } from '../series/reminding.ts';
@@ -33,6 +33,8 @@ export interface TimeView {
   /** So many times a period: how many times it was done. */
   tally: number | null;
   note: string | null;
+  /** What was written down with it; absent where nothing was. */
+  filled?: Filled;
   /** How far it is on its way to due; null without a span to measure. */
   way: Way | null;
   /** Until when nothing is said of it, where the person put it off. */
@@ -60,6 +62,8 @@ export interface TodoView {
   turns: Turn[];
   /** So many times a period: how many. */
   quota: number | null;
+  /** What was written down with the last two times, by their numbers. */
+  written?: Progress['written'];
   /** In words, why it cannot be worked out; null, as a rule. */
   wrong: string | null;
 }
@@ -93,6 +97,7 @@ export function timeView(
     part: time.part ?? null,
     tally: time.tally ?? null,
     note: time.note ?? null,
+    ...(time.filled ? { filled: time.filled } : {}),
     later: putOffTo(progress, slot),
     way: status === 'open' ? wayOf(planner, progress, time, now) : null,
   };
@@ -118,6 +123,7 @@ export function viewOf(
     done: progress.done,
     turns: progress.turns,
     quota: planner(progress.series).quota?.times ?? null,
+    ...(progress.written ? { written: progress.written } : {}),
     wrong: null,
   };
 }

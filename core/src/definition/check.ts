@@ -53,20 +53,6 @@ export function checkDefinition(given: unknown): Definition {
   return definition as Definition;
 }
 
-/** Parts of `Details` that are still to come: the machine passes them by like the others. */
-const PASSED_BY = [
-  'importance',
-  'tags',
-  'note',
-  'steps',
-  'questions',
-  'window',
-  'slack',
-  'then',
-  'someday',
-  'takingUp',
-];
-
 /**
  * Checks when a to-do comes back, as it comes from outside, and gives it back; parts of what it is may
  * stand beside it and are passed by.
@@ -74,7 +60,7 @@ const PASSED_BY = [
  */
 export function checkSeries(given: unknown): Series {
   const it = objectIn(given, 'When a to-do comes back is an object with a start and a repeat.');
-  refuseUnknown(it, (key) => partOf(key) !== undefined || PASSED_BY.includes(key));
+  refuseUnknown(it, (key) => partOf(key) !== undefined);
   const series = checked(it, partsOf('when'));
   checkWhole(series);
   return series as Series;
@@ -90,9 +76,15 @@ export function checkDetails(given: unknown): Partial<Details> {
   const found: Given = {};
   for (const part of partsOf('what'))
     if (it[part.key] !== undefined)
-      found[part.key] = part.check(it[part.key], { start: null, repeat: null }) ?? null;
+      found[part.key] = part.check(it[part.key], NO_DRAFT) ?? nothingOf(part.key);
   return found as Partial<Details>;
 }
+
+const NO_DRAFT: Draft = { start: null, repeat: null };
+
+/** What stands for a part that says nothing. */
+const nothingOf = (key: string): unknown =>
+  (NO_DETAILS as unknown as Record<string, unknown>)[key] ?? null;
 
 /** The half of a definition that the machine reads. */
 export function whenOf(definition: Definition): Series {
@@ -110,11 +102,15 @@ function halfOf(definition: Definition, half: Part['half']): Given {
   return Object.fromEntries(kept.map(({ key }) => [key, given[key]]));
 }
 
+/** Whether a part says something. */
+function isSaid({ key, isAlways }: Part, value: unknown): boolean {
+  if (value === undefined || isAlways) return value !== undefined;
+  return value !== null && JSON.stringify(value) !== JSON.stringify(nothingOf(key));
+}
+
 /** Both halves as one definition, in the order of the parts. */
 export function definitionOf(series: Series, details: Details): Definition {
   const given = { ...series, ...details } as unknown as Given;
-  const said = PARTS.filter(
-    ({ key, isAlways }) => given[key] !== undefined && (isAlways || given[key] !== null),
-  );
+  const said = PARTS.filter((part) => isSaid(part, given[part.key]));
   return Object.fromEntries(said.map(({ key }) => [key, given[key]])) as unknown as Definition;
 }

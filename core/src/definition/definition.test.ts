@@ -12,7 +12,7 @@ import {
 } from './check.ts';
 import type { Definition } from './definition.ts';
 import { describe as entered, undescribe, type Describing } from './describing.ts';
-import type { Details } from './details.ts';
+import { NO_DETAILS, type Details } from './details.ts';
 import { PARTS, controlOf, offersOf, type Part } from './parts.ts';
 
 const TODAY = '2027-06-01';
@@ -24,7 +24,12 @@ describe('when, and what', () => {
       start: '2027-06-04',
       repeat: { by: 'calendar', rule: 'FREQ=WEEKLY;BYDAY=FR' },
     });
-    expect(whatOf(WEIGH)).toEqual({ title: 'Weigh the hives', takes: 30, place: 'Bees' });
+    expect(whatOf(WEIGH)).toEqual({
+      ...NO_DETAILS,
+      title: 'Weigh the hives',
+      takes: 30,
+      place: 'Bees',
+    });
     expect(definitionOf(whenOf(WEIGH), whatOf(WEIGH))).toEqual(WEIGH);
     expect(JSON.stringify(definitionOf(whenOf(WEIGH), whatOf(WEIGH)))).toBe(JSON.stringify(WEIGH));
   });
@@ -117,7 +122,7 @@ describe('a part that is added to the table alone', () => {
 
 test('described in any order and taken back, it is what was said last and is left', () => {
   const below = chance(5);
-  const first: Details = { title: 'Weigh the hives', takes: null, place: null };
+  const first: Details = { ...NO_DETAILS, title: 'Weigh the hives' };
   for (let run = 0; run < 200; run++) {
     let details = first;
     let log: Describing[] = [];

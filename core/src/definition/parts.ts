@@ -1,4 +1,5 @@
-import { isClockSpan, parseSpan, type Span } from '../calendar/span.ts';
+import { parseSpan, type Span } from '../calendar/span.ts';
+import { formatTime } from '../calendar/time.ts';
 import { CoreError } from '../errors.ts';
 import { checkTwoYears } from '../series/limits.ts';
 import { checkEnds, checkRepeat, checkTimes, dateIn, isHourly, textIn } from '../series/checks.ts';
@@ -6,6 +7,19 @@ import type { Series } from '../series/definition.ts';
 import { checkPauses } from '../series/pauses.ts';
 import { checkReminders } from '../series/reminders.ts';
 import type { Definition } from './definition.ts';
+import type { Details, Question } from './details.ts';
+import {
+  checkDetailNote,
+  checkImportance,
+  checkQuestions,
+  checkSlack,
+  checkSteps,
+  checkTags,
+  checkTakes,
+  checkThen,
+  checkTitle,
+  checkWindow,
+} from './whatChecks.ts';
 
 /**
  * Each part of a definition, once: whether it is of *when* or of *what*, how it is checked, read and said,
@@ -25,14 +39,45 @@ export interface Said {
 export interface SayingWords {
   span(span: Span): string;
   joints: { takes: string; place: string };
-  quoted(text: string): string;
+  /** Words as they stand, or in quotes where they would be read as more. */
+  item(text: string): string;
+  list(items: readonly string[], link?: 'and' | 'or'): string;
+  days(n: number): string;
+  /** The name of a place by its id, as a sentence has it; another text is a name itself. */
+  placeName(place: string): string;
+  what: WhatWords;
+}
+
+/** How a language says what a to-do is. */
+export interface WhatWords {
+  importance: { high: string; low: string };
+  tagged(tags: string): string;
+  steps(steps: string): string;
+  asks: {
+    number(asks: string, unit: string | null): string;
+    scale(asks: string, to: number): string;
+    yesno(asks: string): string;
+    choice(asks: string, of: string): string;
+    text(asks: string): string;
+    minutes(asks: string): string;
+  };
+  between(from: string, to: string): string;
+  slack(before: string | null, after: string | null): string;
+  then(title: string, after: string): string;
+  someday: string;
+  takingUp: string;
 }
 
 /** Words from which a part is read: a pattern of the grammar (see `phrase/lines.ts`), and its value. */
 export interface Reads {
   pattern: string;
   /** What was read in the places of the pattern; gives undefined where that says nothing. */
-  value(given: { n?: number; span?: Span }): unknown;
+  value(given: { n?: number; m?: number; span?: Span; time?: Minute; to?: Minute }): unknown;
+}
+
+/** A time of day as read: minutes since midnight, below 0 for none. */
+interface Minute {
+  minute: number;
 }
 
 /** How a person sets a part. Without `as` the control is one of its own. */
@@ -59,6 +104,10 @@ export interface Part {
   isTiming?: boolean;
   /** A person sets it elsewhere than in a sentence: a change of the others leaves it as it is. */
   isApart?: boolean;
+  /** No sentence says it: it stands beside. */
+  isBeside?: boolean;
+  /** It is a list: what is said of it in several places of a sentence is joined. */
+  isList?: boolean;
   /**
    * Gives it as it is kept; undefined where it says nothing.
    * @throws CoreError with its place
@@ -71,10 +120,7 @@ export interface Part {
   control?: Control;
 }
 
-export const MOST_TITLE = 200;
 export const MOST_PLACE = 60;
-/** An estimate of a hundred hours says nothing. */
-export const MOST_TAKES = 100 * 60;
 
 const CLOSED_DAYS: readonly unknown[] = ['keep', 'drop', 'before', 'after', 'nearest'];
 const LATES: readonly unknown[] = ['roll', 'wait', 'lapse'];
@@ -104,6 +150,36 @@ export function spanOfMinutes(minutes: number): Span {
   return `PT${hours ? `${hours}H` : ''}${rest ? `${rest}M` : ''}`;
 }
 
+/** A check of what says nothing where it is absent or null. */
+const given =
+  (check: (value: unknown) => unknown): Part['check'] =>
+  (value) =>
+    value === undefined || value === null ? undefined : check(value);
+
+const yes =
+  (key: string): Part['check'] =>
+  (value) => {
+    if (value !== undefined && value !== null && typeof value !== 'boolean')
+      throw new CoreError(`series.${key}`, key, 'It is so, or it is not.');
+    return value === true ? true : undefined;
+  };
+
+const comma = (text: string): Said => ({ joint: ', ', text });
+
+function askText(question: Question, { what: { asks }, item, list }: SayingWords): string {
+  const words = item(question.asks);
+  switch (question.kind) {
+    case 'number':
+      return asks.number(words, question.unit ? item(question.unit) : null);
+    case 'scale':
+      return asks.scale(words, question.to);
+    case 'choice':
+      return asks.choice(words, list(question.of.map(item), 'or'));
+    default:
+      return asks[question.kind](words);
+  }
+}
+
 /** The parts in the order in which they are checked, kept and offered. */
 export const PARTS: Part[] = [
   {
@@ -111,17 +187,7 @@ export const PARTS: Part[] = [
     half: 'what',
     kind: 'title',
     isAlways: true,
-    check(value) {
-      const text = typeof value === 'string' ? value.trim() : '';
-      if (!text) throw new CoreError('series.title', 'title', 'Say in a few words what it is.');
-      if (text.length > MOST_TITLE)
-        throw new CoreError(
-          'series.title',
-          'title',
-          `A title has ${MOST_TITLE} characters at most.`,
-        );
-      return text;
-    },
+    check: checkTitle,
   },
   {
     key: 'start',
@@ -213,16 +279,7 @@ export const PARTS: Part[] = [
     key: 'takes',
     half: 'what',
     kind: 'takes',
-    check(value) {
-      if (value === undefined || value === null) return undefined;
-      if (typeof value !== 'number' || !Number.isInteger(value) || value < 1 || value > MOST_TAKES)
-        throw new CoreError(
-          'series.takes',
-          'takes',
-          'What it takes is in minutes, a hundred hours at most.',
-        );
-      return value;
-    },
+    check: given(checkTakes),
     reads: ['it? takes about? {span}', 'for about? {span}', '( {span} )'].map((pattern) => ({
       pattern,
       value: ({ span }) => minutesIn(span),
@@ -251,15 +308,144 @@ export const PARTS: Part[] = [
         );
       return place;
     },
-    // A name of one word stands as it is; another in quotes, so that one sees where it ends.
-    says: (place: string, { joints, quoted }) => ({
+    says: (place: string, { joints, placeName }) => ({
       joint: joints.place,
-      text: /^\p{L}[\p{L}\p{N}]*$/u.test(place) ? place : quoted(place),
+      text: placeName(place),
     }),
     control: {
       title: 'Where it belongs',
       offer: { label: 'where it belongs', isFree: () => true },
     },
+  },
+  {
+    key: 'importance',
+    half: 'what',
+    kind: 'importance',
+    check: given(checkImportance),
+    says: (importance: 'high' | 'low', { what }) => comma(what.importance[importance]),
+    control: {
+      title: 'How important it is',
+      offer: { label: 'how important it is', isFree: () => true },
+    },
+  },
+  {
+    key: 'tags',
+    half: 'what',
+    kind: 'tags',
+    isList: true,
+    check: given(checkTags),
+    says: (tags: string[], { what, item, list }) => comma(what.tagged(list(tags.map(item)))),
+    control: { title: 'Tags', offer: { label: 'tags', isFree: () => true } },
+  },
+  {
+    key: 'window',
+    half: 'what',
+    kind: 'window',
+    check: given(checkWindow),
+    reads: [
+      {
+        pattern: 'between {time} and|to|– {to}',
+        value: ({ time, to }) =>
+          time && to && time.minute >= 0 && to.minute >= 0 && time.minute !== to.minute
+            ? { from: formatTime(time.minute), to: formatTime(to.minute) }
+            : undefined,
+      },
+    ],
+    says: ({ from, to }: { from: string; to: string }, { what }) => comma(what.between(from, to)),
+    control: {
+      title: 'In which part of the day',
+      offer: { label: 'in which part of the day', isFree: (it) => it.start !== null && !it.at },
+    },
+  },
+  {
+    key: 'slack',
+    half: 'what',
+    kind: 'slack',
+    check: given(checkSlack),
+    reads: [
+      {
+        pattern: 'may be {n} days|day early or {m} days|day late',
+        value: ({ n, m }) => ({ before: n, after: m }),
+      },
+      { pattern: 'may be {n} days|day early', value: ({ n }) => ({ before: n, after: 0 }) },
+      { pattern: 'may be {n} days|day late', value: ({ n }) => ({ before: 0, after: n }) },
+    ],
+    says: ({ before, after }: { before: number; after: number }, { what, days }) =>
+      comma(what.slack(before ? days(before) : null, after ? days(after) : null)),
+    control: {
+      title: 'How far it can be moved',
+      offer: { label: 'how far it can be moved', isFree: ({ repeat }) => repeat !== null },
+    },
+  },
+  {
+    key: 'someday',
+    half: 'what',
+    kind: 'someday',
+    check(value, draft) {
+      const someday = yes('someday')(value, draft);
+      if (someday && draft.start)
+        throw new CoreError('series.someday', 'someday', 'What is for someday has no date.');
+      return someday;
+    },
+    says: (_: true, { what }) => comma(what.someday),
+    control: {
+      title: 'Someday',
+      offer: { label: 'someday', isFree: ({ start }) => start === null },
+    },
+  },
+  {
+    key: 'takingUp',
+    half: 'what',
+    kind: 'takingUp',
+    check: yes('takingUp'),
+    says: (_: true, { what }) => comma(what.takingUp),
+    control: {
+      title: 'A habit that I take up',
+      offer: { label: 'that I am taking it up', isFree: ({ repeat }) => repeat !== null },
+    },
+  },
+  {
+    key: 'then',
+    half: 'what',
+    kind: 'then',
+    check: given(checkThen),
+    says: ({ title, after }: NonNullable<Details['then']>, { what, item, span }) =>
+      comma(what.then(item(title), span(after))),
+    control: {
+      title: 'What comes then',
+      offer: { label: 'what comes after it', isFree: () => true },
+    },
+  },
+  {
+    key: 'questions',
+    half: 'what',
+    kind: 'questions',
+    isList: true,
+    check: given(checkQuestions),
+    says: (questions: Question[], words) =>
+      comma(questions.map((question) => askText(question, words)).join(', ')),
+    control: {
+      title: 'What to write down when it is done',
+      offer: { label: 'what to write down', isFree: () => true },
+    },
+  },
+  {
+    key: 'steps',
+    half: 'what',
+    kind: 'steps',
+    isList: true,
+    check: given(checkSteps),
+    says: (steps: { text: string }[], { what, item, list }) =>
+      comma(what.steps(list(steps.map(({ text }) => item(text))))),
+    control: { title: 'Steps', offer: { label: 'steps', isFree: () => true } },
+  },
+  {
+    key: 'note',
+    half: 'what',
+    kind: 'note',
+    isBeside: true,
+    check: given(checkDetailNote),
+    control: { title: 'Notes', offer: { label: 'a note', isFree: () => true } },
   },
   {
     key: 'opensBefore',
@@ -378,9 +564,6 @@ export const PARTS: Part[] = [
     },
   },
 ];
-
-/** Whether a span is of hours and minutes alone. */
-export const isOfHours = (span: Span) => isClockSpan(parseSpan(span));
 
 export const partOf = (key: string): Part | undefined => PARTS.find((part) => part.key === key);
 

@@ -298,8 +298,14 @@ function addDetails(
   const reminders = facts.all('remind').flatMap((fact) => fact.reminders);
   if (reminders.length) series.reminders = reminders;
   for (const { part, value } of facts.parts())
-    (series as unknown as Record<string, unknown>)[part] = value;
+    (series as unknown as Record<string, unknown>)[part] = withIds(part, value);
 }
+
+/** Steps and questions of a sentence are numbered. */
+const withIds = (part: string, value: unknown) =>
+  part === 'steps' || part === 'questions'
+    ? (value as object[]).map((it, i) => ({ id: String(i + 1), ...it }))
+    : value;
 
 /** Where an after-I-finish one goes on to, as an RRULE value. */
 function ontoOf(facts: Facts, text: string, problems: Problem[]): string | null {

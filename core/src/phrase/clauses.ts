@@ -3,33 +3,12 @@ import { DETAIL_CLAUSES } from './detailClauses.ts';
 import { FIGURES, type Clause } from './facts.ts';
 import { line } from './lines.ts';
 import { REPEAT_CLAUSES } from './repeatClauses.ts';
+import { WHAT_CLAUSES } from './whatClauses.ts';
 import type { Token } from './tokens.ts';
-import {
-  ADVERBS,
-  MONTHS_BY_WORD,
-  NUMBERS_BY_WORD,
-  ORDINALS_BY_WORD,
-  PARTS_OF_DAY,
-  WEEKDAYS_BY_WORD,
-} from './words.ts';
+import { LEADS } from './words.ts';
 
 /** Every clause that is read. Of those that fit at one place the longest is taken, else the first. */
-export const CLAUSES: readonly Clause[] = [...REPEAT_CLAUSES, ...DETAIL_CLAUSES];
-
-/** The words that a clause without a word of its own can begin with. */
-const LEADS = new Set([
-  ...'a an the every each once twice any all alternate alternating on at in by due from between last next this coming today tomorrow half three two quarter midday noon midnight whenever when first weekday weekdays weekend weekends working work couple dozen and except but not also end start beginning monthly quarterly yearly day until till ending up for'.split(
-    ' ',
-  ),
-  ...[
-    ADVERBS,
-    MONTHS_BY_WORD,
-    NUMBERS_BY_WORD,
-    ORDINALS_BY_WORD,
-    PARTS_OF_DAY,
-    WEEKDAYS_BY_WORD,
-  ].flatMap((table) => [...table.keys()]),
-]);
+export const CLAUSES: readonly Clause[] = [...REPEAT_CLAUSES, ...DETAIL_CLAUSES, ...WHAT_CLAUSES];
 
 const BY_WORD = new Map<string, readonly Clause[]>();
 const NONE: readonly Clause[] = [];

@@ -132,7 +132,7 @@ const atTime: Clause = (tokens, at) => {
 
 /** “from 18:00 to 20:00”, “18:00-20:00”: when it begins, and how long it takes. */
 const fromTo: Clause = (tokens, at) => {
-  const lead = words(tokens, at, 'from|between');
+  const lead = words(tokens, at, 'from');
   const first = time(tokens, lead ?? at);
   const to = first && words(tokens, first.next, 'to|until|till|and|-|–');
   const last = to === null ? null : time(tokens, to);
@@ -355,23 +355,30 @@ const place: Clause = (tokens, at, context) => {
   if (named !== null && token && (token.kind === 'word' || token.kind === 'quote')) {
     const own = context.text.slice(token.from, token.to);
     const known = token.kind === 'quote' ? null : knownPlace(tokens, named, context);
-    const name = known?.name ?? (token.kind === 'quote' ? unquoted(own) : own);
-    return { facts: [placeFact(name)], next: known?.next ?? named + 1 };
+    const name = token.kind === 'quote' ? unquoted(own) : own;
+    const id = known?.id ?? placeNamed(name, context);
+    return { facts: [placeFact(id)], next: known?.next ?? named + 1 };
   }
   const inside = words(tokens, at, 'in');
   const known = inside === null ? null : knownPlace(tokens, inside, context);
-  return known && { facts: [placeFact(known.name)], next: known.next };
+  return known && { facts: [placeFact(known.id)], next: known.next };
 };
 
+/** The place of that name; one that the person does not have stands by its name. */
+function placeNamed(name: string, { places }: Context): string {
+  const low = name.toLowerCase();
+  return places.find((it) => it.name.toLowerCase() === low)?.id ?? name;
+}
+
 function knownPlace(tokens: readonly Token[], at: number, { places, text }: Context) {
-  for (const { name, words: wanted } of places) {
+  for (const { id, name, words: wanted } of places) {
     const next = at + wanted.length;
     if (!wanted.length || !wanted.every((word, i) => tokens[at + i]?.low === word)) continue;
     // “in work boots” is a title; “in Work” and “in work every week” are not.
     const behind = tokens[next];
     const own = text.slice(tokens[at]!.from, tokens[next - 1]!.to);
     const isFree = !behind || behind.kind === 'sign' || BEHIND_TIME.has(behind.low);
-    if (own === name || isFree) return { name, next };
+    if (own === name || isFree) return { id, next };
   }
   return null;
 }
@@ -407,7 +414,7 @@ export const DETAIL_CLAUSES: readonly Clause[] = [
   ...dayParts,
   ...closed,
   ...closedShort,
-  beginning('from between noon midday #', fromTo),
+  beginning('from noon midday #', fromTo),
   beginning('at @ by #', atTime),
   ...opens,
   ...unfinished,

@@ -104,8 +104,12 @@ export interface Context {
   /** The person's first day of the week, 0 for Monday. */
   weekStart: number;
   /** The places that the person has, as lower-case words. */
-  places: readonly { name: string; words: readonly string[] }[];
+  places: readonly { id: string; name: string; words: readonly string[] }[];
   text: string;
+  /** Whether a clause begins at a token. */
+  begins(tokens: readonly Token[], at: number): boolean;
+  /** Whether a clause ends just before a token. */
+  isBehind(at: number): boolean;
 }
 
 /** A piece that was read: its value and the index of the token behind it. */

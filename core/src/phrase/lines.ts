@@ -19,6 +19,7 @@ import type { Token } from './tokens.ts';
  */
 interface Slots {
   n: number;
+  m: number;
   span: Span;
   time: WrittenTime;
   to: WrittenTime;
@@ -30,6 +31,7 @@ interface Slots {
 
 const READERS: { [K in keyof Slots]: Reader<Slots[K]> } = {
   n: plain(number),
+  m: plain(number),
   span: plain(span),
   time: plain(time),
   to: plain(time),

@@ -378,7 +378,9 @@ describe('reading', () => {
       today: parseDay(TODAY),
       dateOrder: 'dmy',
       weekStart: 0,
-      places: [{ name: 'Bees', words: ['bees'] }],
+      places: [{ id: 'Bees', name: 'Bees', words: ['bees'] }],
+      begins: () => false,
+      isBehind: () => true,
     } as const;
     for (const [text] of [...SPOKEN, ...SENTENCES]) {
       const tokens = tokensOf(text);

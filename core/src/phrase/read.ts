@@ -6,8 +6,8 @@ import type { Definition } from '../definition/definition.ts';
 import { assemble } from './assemble.ts';
 import { doubtsOf, type Doubt } from './doubts.ts';
 import type { Context, DateOrder, Fact } from './facts.ts';
-import { Facts, scan, titleOf, type Matched } from './scan.ts';
-import type { Token } from './tokens.ts';
+import { Facts, begins, scan, titleOf, type Matched } from './scan.ts';
+import { tokensOf, type Token } from './tokens.ts';
 import { ADVERBS } from './words.ts';
 
 /** Something in the text that cannot be: an impossible date, an interval of 0. */
@@ -49,9 +49,19 @@ export interface ReadOptions {
   weekStart?: Weekday;
   /** In which order the numbers of a date are written where the person lives; default day first. */
   dateOrder?: DateOrder;
-  /** The places that the person has: “in Bees” is one of them, “in London” is title. */
-  places?: readonly string[];
+  /** The places that the person has: “in Bees” is one of them, “in London” is title. A name alone is its id. */
+  places?: readonly (string | NamedPlace)[];
 }
+
+/** A place by what it is called beside all others. */
+export interface NamedPlace {
+  id: string;
+  name: string;
+}
+
+/** The places of a person, each with its name. @internal */
+export const placesOf = ({ places = [] }: ReadOptions): NamedPlace[] =>
+  places.map((it) => (typeof it === 'string' ? { id: it, name: it } : it));
 
 /** The longest text that is read. */
 export const MOST_TEXT = 1000;
@@ -94,11 +104,14 @@ export function readPlainly(text: string, today: LocalDate, options: ReadOptions
     today: parseDay(today, 'today'),
     dateOrder: options.dateOrder ?? 'dmy',
     weekStart: WEEKDAYS.indexOf(options.weekStart ?? 'MO'),
-    places: (options.places ?? []).map((name) => ({
+    places: placesOf(options).map(({ id, name }) => ({
+      id,
       name,
-      words: name.toLowerCase().split(/\s+/u).filter(Boolean),
+      words: tokensOf(name).map(({ low }) => low),
     })),
     text: whole,
+    begins: (tokens, at) => begins(tokens, at, context),
+    isBehind: () => false,
   };
   const { tokens, matched, doubtful } = scan(whole, context);
   const { facts, used, left, assembled } = understood(withoutNames(matched, tokens), context);

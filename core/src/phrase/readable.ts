@@ -4,7 +4,14 @@ import { parseRule } from '../rule/parse.ts';
 import type { Definition } from '../definition/definition.ts';
 import { ruleOf } from '../series/definition.ts';
 import { readPlainly, type ReadOptions } from './read.ts';
-import { Words, partsOf, typedParts, type SentencePart, type StartJoint } from './say.ts';
+import {
+  Words,
+  joinedTexts,
+  partsOf,
+  typedParts,
+  type SentencePart,
+  type StartJoint,
+} from './say.ts';
 import { ENGLISH } from './speech/english.ts';
 import type { Speech } from './speech/speech.ts';
 import { quoted } from './tokens.ts';
@@ -33,6 +40,8 @@ export function sayParts(
   );
 }
 
+const STARTS = { first: 'starting', counted: 'counted from' };
+
 /** A definition as one plain sentence: “Weigh the hives comes back every Friday, first on …”. */
 export function say(series: Definition, today: LocalDate, options: SayOptions = {}): string {
   return joined(sayParts(series, today, options));
@@ -52,9 +61,11 @@ export function typed(series: Definition, today: LocalDate, options: ReadOptions
     options,
     (text) => text,
     (title, joint) => {
-      const short = [title, ...stretches.map(({ text }) => text)].join(' ');
-      if (joint === 'none' || start === null) return short;
-      return `${short} ${joint === 'counted' ? 'counted from' : 'starting'} ${start}`;
+      const first = joint === 'none' || start === null ? [] : [`${STARTS[joint]} ${start}`];
+      const texts = stretches.map(({ text }) => text);
+      // Before what a comma ends, so that it is no part of that.
+      const at = texts.findIndex((text) => text.startsWith(','));
+      return joinedTexts([title, ...texts.toSpliced(at < 0 ? texts.length : at, 0, ...first)]);
     },
     ['none', 'first', 'counted'],
   );

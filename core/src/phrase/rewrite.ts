@@ -4,7 +4,7 @@ import { checkDefinition } from '../definition/check.ts';
 import type { Definition } from '../definition/definition.ts';
 import { readPlainly, type PartKind, type ReadOptions, type Reading, type Source } from './read.ts';
 import { typed } from './readable.ts';
-import { dateText, typedParts } from './say.ts';
+import { OWN_WORDS, dateText, typedParts } from './say.ts';
 import { tidy } from './scan.ts';
 import { quoted, unquoted } from './tokens.ts';
 
@@ -84,11 +84,16 @@ function withPieces(
     left.delete(part);
     const between = text.slice(at, from);
     // Nothing stands here any more: neither does the sign before it.
-    made += words ? between + words : between.replace(/[\s,]+$/u, '');
+    const before = words.startsWith(',') ? between.replace(/[\s,]+$/u, '') : between;
+    made += words ? before + words : between.replace(/[\s,]+$/u, '');
     at = to;
   }
   made += text.slice(at);
-  for (const words of left.values()) if (words) made = `${made.trimEnd()} ${words}`;
+  // Behind words of one’s own only a sign begins something else.
+  const last = sources.at(-1);
+  const isOwn = last !== undefined && OWN_WORDS.has(last.part) && last.to >= text.trimEnd().length;
+  for (const words of left.values())
+    if (words) made = `${made.trimEnd()}${isOwn && !words.startsWith(',') ? ',' : ''} ${words}`;
   return made
     .replace(/\s{2,}/gu, ' ')
     .replace(/\s+([,.;])/gu, '$1')

@@ -7,11 +7,11 @@ import { PARTS, type SayingWords } from '../definition/parts.ts';
 import type { Definition } from '../definition/definition.ts';
 import type { Repeat, Series } from '../series/definition.ts';
 import type { Reminder } from '../series/reminders.ts';
-import type { PartKind, ReadOptions } from './read.ts';
+import { itemText, nameText } from './itemText.ts';
+import { placesOf, type PartKind, type ReadOptions } from './read.ts';
 import { ENGLISH } from './speech/english.ts';
 import { dayName, ruleText } from './speech/ruleWords.ts';
 import { dateIn, needsYear, type Speech } from './speech/speech.ts';
-import { quoted } from './tokens.ts';
 import type { Unit } from './words.ts';
 
 /** One part of a sentence. Every kind but `text` and `title` is something that a person can change. */
@@ -124,7 +124,16 @@ export class Words {
 
   /** What the table of parts needs of this language. */
   private saying(): SayingWords {
-    return { span: (span) => this.span(span), joints: this.speech.joints, quoted };
+    const { speech, options } = this;
+    return {
+      span: (span) => this.span(span),
+      joints: speech.joints,
+      item: itemText,
+      list: (items, link) => speech.list(items, link),
+      days: (n) => speech.count(n, 'day'),
+      placeName: (id) => nameText(placesOf(options).find((place) => place.id === id)?.name ?? id),
+      what: speech.what,
+    };
   }
 
   /** What is said behind how it repeats and when: each part with the joint before it. */
@@ -216,6 +225,18 @@ export function sayPlainly(
     .join('');
 }
 
+/** What is read behind a sign alone: else it would be title. */
+const HANGS: ReadonlySet<PartKind> = new Set(
+  'importance tags steps questions someday takingUp then pauses'.split(' '),
+);
+
+/** Words of a person’s own, which only a sign ends. */
+export const OWN_WORDS: ReadonlySet<PartKind> = new Set('tags steps questions then'.split(' '));
+
+/** Stretches one after another; one that begins with a comma stands right behind the one before. */
+export const joinedTexts = (texts: readonly string[]): string =>
+  texts.reduce((before, text) => before + (text.startsWith(',') ? '' : ' ') + text);
+
 /** The stretches of {@link typed} in order, each with the part that it is about; no title, no start. */
 export function typedParts(
   series: Definition,
@@ -225,7 +246,10 @@ export function typedParts(
   const words = new Words(ENGLISH, today, options);
   const { repeat, ends } = series;
   const parts: { kind: PartKind; text: string }[] = [];
-  const add = (kind: PartKind, text: string) => parts.push({ kind, text });
+  const add = (kind: PartKind, text: string) => {
+    const hangs = HANGS.has(kind) || OWN_WORDS.has(parts.at(-1)?.kind ?? '');
+    parts.push({ kind, text: hangs ? `, ${text}` : text });
+  };
   if (!repeat) {
     if (series.start !== null) add('start', words.date(series.start));
   } else if (repeat.by === 'completion') {

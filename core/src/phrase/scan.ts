@@ -1,3 +1,4 @@
+import { partOf } from '../definition/parts.ts';
 import { clausesAt } from './clauses.ts';
 import type { Context, Fact, FactOf } from './facts.ts';
 import { tokensOf, unquoted, type Token } from './tokens.ts';
@@ -8,6 +9,14 @@ export interface Matched {
   from: number;
   to: number;
   text: string;
+}
+
+/** Whether a clause begins at a token. */
+export function begins(tokens: readonly Token[], at: number, context: Context): boolean {
+  const token = tokens[at];
+  return (
+    token !== undefined && clausesAt(token).some((clause) => clause(tokens, at, context) !== null)
+  );
 }
 
 export interface Scanned {
@@ -23,8 +32,10 @@ const TRIGGERS = new Set(
 );
 
 /** Finds the clauses of a text, the longest at each place; the rest is title (see {@link titleOf}). */
-export function scan(text: string, context: Context): Scanned {
+export function scan(text: string, given: Context): Scanned {
   const tokens = tokensOf(text);
+  let last = -1;
+  const context: Context = { ...given, isBehind: (at) => at === last };
   const matched: Matched[] = [];
   const doubtful: string[] = [];
   for (let i = 0; i < tokens.length;) {
@@ -38,6 +49,7 @@ export function scan(text: string, context: Context): Scanned {
       const { to } = tokens[best.next - 1]!;
       matched.push({ facts: best.facts, from, to, text: text.slice(from, to) });
       i = best.next;
+      last = i;
       continue;
     }
     if (TRIGGERS.has(tokens[i]!.low)) {
@@ -109,7 +121,7 @@ export class Facts {
         const key = fact.fact === 'part of it' ? `${fact.fact} ${fact.part}` : fact.fact;
         const before = this.taken.get(key);
         if (!before) this.taken.set(key, [{ fact, it }]);
-        else if (SEVERAL.has(fact.fact)) before.push({ fact, it });
+        else if (SEVERAL.has(fact.fact) || isList(fact)) before.push({ fact, it });
         else this.left.add(it);
       }
   }
@@ -128,9 +140,12 @@ export class Facts {
 
   /** The parts of the definition that are said as the table of parts has them read. */
   parts(): FactOf<'part of it'>[] {
-    return [...this.taken.values()].flatMap(([first]) =>
-      first?.fact.fact === 'part of it' ? [first.fact] : [],
-    );
+    return [...this.taken.values()].flatMap((all) => {
+      const facts = all.flatMap(({ fact }) => (fact.fact === 'part of it' ? [fact] : []));
+      const [first] = facts;
+      if (!first || facts.length === 1) return first ?? [];
+      return { ...first, value: facts.flatMap(({ value }) => value as unknown[]) };
+    });
   }
 
   /** The clause behind a fact. */
@@ -147,6 +162,8 @@ export class Facts {
     for (const kind of kinds) for (const { it } of this.taken.get(kind) ?? []) this.left.add(it);
   }
 }
+
+const isList = (fact: Fact) => fact.fact === 'part of it' && partOf(fact.part)?.isList === true;
 
 /** What may be said several times in one sentence. */
 const SEVERAL: ReadonlySet<Fact['fact']> = new Set(['remind', 'pause']);

@@ -128,6 +128,75 @@ const anyReminder = fc
     ...(again ? { again } : {}),
   }));
 
+/** Words of a person’s own, some of which the grammar has words for. */
+const anyWords = fc.oneof(
+  fc.constantFrom(
+    'the oil',
+    'a filter',
+    'Check the belt',
+    'litres',
+    'every bolt',
+    'oil, filter',
+    'north and south',
+    'in kg',
+    'then tea',
+    'the first Monday',
+    '5 December',
+    'remind Jo',
+    'how it went',
+    'which berth',
+    'steps: no',
+    '“quoted”',
+    'PAT test',
+    'é1 b-c',
+    'taking it up',
+    'important',
+  ),
+  fc.string({ minLength: 1, maxLength: 12 }).filter((text) => text.trim() === text),
+  fc
+    .array(
+      fc.constantFrom(
+        ...'on in the at of and or for then by ask from 1 to later day belt'.split(' '),
+      ),
+      { minLength: 1, maxLength: 4 },
+    )
+    .map((words) => words.join(' ')),
+);
+const someWords = (minLength: number) =>
+  fc.uniqueArray(anyWords, { minLength, maxLength: 3, selector: (it) => it.toLowerCase() });
+const anyQuestion = fc.oneof(
+  fc.record({ asks: anyWords, kind: fc.constant('yesno') }),
+  fc.record({ asks: anyWords, kind: fc.constant('number'), unit: fc.constantFrom('kg', 'a b') }),
+  fc.record({ asks: anyWords, kind: fc.constant('scale'), to: fc.constantFrom(3, 5, 7, 10) }),
+  fc.record({ asks: anyWords, kind: fc.constant('choice'), of: someWords(2) }),
+  fc.record({ asks: anyWords, kind: fc.constant('text') }),
+  fc.constant({ asks: 'how long it took', kind: 'minutes' }),
+);
+const numbered = (all: readonly object[]) => all.map((it, i) => ({ id: String(i + 1), ...it }));
+
+const anyWhat = fc
+  .record({
+    importance: fc.constantFrom('high', 'normal', 'low'),
+    tags: fc.option(someWords(1)),
+    steps: fc.option(someWords(1)),
+    questions: fc.option(fc.array(anyQuestion, { minLength: 1, maxLength: 3 })),
+    window: fc.option(
+      fc.constantFrom({ from: '06:30', to: '12:00' }, { from: '22:00', to: '00:00' }),
+    ),
+    slack: fc.option(
+      fc.constantFrom({ before: 2, after: 1 }, { before: 1, after: 0 }, { before: 0, after: 60 }),
+    ),
+    then: fc.option(
+      fc.record({ title: anyWords, after: fc.constantFrom('P3D', 'P1W', 'P1M', 'PT2H', 'P1M3D') }),
+    ),
+    takingUp: fc.boolean(),
+  })
+  .map(({ steps, questions, ...rest }) => ({
+    ...rest,
+    ...(steps ? { steps: numbered(steps.map((text) => ({ text }))) } : {}),
+    ...(questions ? { questions: numbered(questions) } : {}),
+  }));
+
 const isQuota = (repeat: { by: string } | null) => repeat?.by === 'quota';
 
 const anySeries = fc
@@ -193,6 +262,7 @@ const anySeries = fc
     closedDays: fc.constantFrom('keep', 'drop', 'before', 'after', 'nearest'),
     reminders: fc.option(fc.array(anyReminder, { minLength: 1, maxLength: 3 })),
     takes: fc.option(fc.constantFrom(30, 60, 90, 1, 6000)),
+    what: anyWhat,
     place: fc.option(fc.constantFrom('Aboard', 'The yard', 'a “b” c', 'every day', 'b-c', 'é1')),
     pauses: fc.option(
       fc.constantFrom(
@@ -219,6 +289,7 @@ const anySeries = fc
       takes,
       place,
       pauses,
+      what,
       ...rest
     }) =>
       checkDefinition({
@@ -241,6 +312,8 @@ const anySeries = fc
         ...(takes ? { takes } : {}),
         ...(place ? { place } : {}),
         ...(pauses ? { pauses } : {}),
+        ...what,
+        ...(what.takingUp && !repeat ? { takingUp: null } : {}),
       }),
   );
 

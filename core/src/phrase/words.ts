@@ -137,3 +137,18 @@ export function ordinalText(n: number): string {
   const ending = tens === 1 ? 'th' : (['th', 'st', 'nd', 'rd'][n % 10] ?? 'th');
   return `${n}${ending}`;
 }
+
+/** The words that a clause without a word of its own can begin with. */
+export const LEADS = new Set([
+  ...'a an the every each once twice any all alternate alternating on at in by due from between last next this coming today tomorrow half three two quarter midday noon midnight whenever when first weekday weekdays weekend weekends working work couple dozen and except but not also end start beginning monthly quarterly yearly day until till ending up for'.split(
+    ' ',
+  ),
+  ...[
+    ADVERBS,
+    MONTHS_BY_WORD,
+    NUMBERS_BY_WORD,
+    ORDINALS_BY_WORD,
+    PARTS_OF_DAY,
+    WEEKDAYS_BY_WORD,
+  ].flatMap((table) => [...table.keys()]),
+]);

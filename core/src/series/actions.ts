@@ -1,6 +1,8 @@
 import { formatDay } from '../calendar/day.ts';
 import { parseMoment, type LocalMoment } from '../calendar/time.ts';
 import { parseInstant, type Instant } from '../calendar/zone.ts';
+import type { Answer, Filled, StepText } from '../definition/details.ts';
+import { MOST_QUESTIONS, MOST_STEPS, checkStep } from '../definition/whatChecks.ts';
 import { CoreError } from '../errors.ts';
 import { copyOf, noLater, occurrenceOf } from './advance.ts';
 import { changeDeed, type ChangeDeed } from './changes.ts';
@@ -9,16 +11,28 @@ import { countDone, countFrom } from './counting.ts';
 import type { Course, Occurrence, Progress } from './progress.ts';
 import type { Planner } from './slots.ts';
 
+/** Answers by their questions, and the minutes that it really took; null takes one away. */
+export interface WrittenDown {
+  answers?: Record<string, Answer | null>;
+  spent?: number | null;
+}
+
 /** What a person does with one time of a to-do. Without `slot` it is the earliest open one. */
 export type TimeDeed =
   /** With so many times a period, one tally. */
-  | { do: 'done' | 'tally' | 'skip'; slot?: LocalMoment }
+  | ({ do: 'done' | 'tally' | 'skip'; slot?: LocalMoment } & WrittenDown)
   /** For this time only: the day to do it, with an hour perhaps, the due moment, or both. */
   | { do: 'move'; slot?: LocalMoment; plan?: LocalMoment; due?: LocalMoment }
   /** How much of it is done, 0 to 99 in a hundred. */
   | { do: 'part'; slot?: LocalMoment; part: number }
   /** What the person writes down with it; empty takes it away. Ended times have one too. */
   | { do: 'note'; slot?: LocalMoment; note: string }
+  /** Ticks a step of it, or takes the tick away. */
+  | { do: 'tick'; slot?: LocalMoment; step: string; on: boolean }
+  /** A step of this time alone; without words it is taken away. */
+  | { do: 'addStep'; slot?: LocalMoment; step: StepText }
+  /** What is written down with it: later than it was done, perhaps. */
+  | ({ do: 'answer'; slot?: LocalMoment } & WrittenDown)
   /** Says nothing of an open time, or of one to come, until this instant (ISO 8601), and then once (R17). */
   | { do: 'later'; slot?: LocalMoment; to: string };
 
@@ -56,6 +70,9 @@ export function deed(
     case 'move':
     case 'part':
     case 'note':
+    case 'tick':
+    case 'addStep':
+    case 'answer':
     case 'later':
       return timeDeed(planner, now, it, at, past);
     default:
@@ -78,6 +95,7 @@ function timeDeed(
     const before = { ...open };
     if (it.do === 'done' || it.do === 'skip') {
       close(planner, now, open, it.do, at);
+      fill(now, open, it);
       now.open = now.open.filter((time) => time !== open);
       return { progress: now, ended: [open], time: open, before, gone: [] };
     }
@@ -87,7 +105,7 @@ function timeDeed(
     }
     if (it.do === 'later') putOff(now, open.slot, it.to, at);
     if (it.do === 'part') setPart(open, it.part);
-    if (it.do === 'note') setNote(open, it.note);
+    fill(now, open, it);
     return { progress: now, ended: [], time: open, before, gone: [] };
   }
   if (it.slot === undefined) return null;
@@ -97,15 +115,15 @@ function timeDeed(
     return { progress: now, ended: [], time: null, before: null, gone: [] };
   }
   const ended = past.findLast((time) => time.slot === it.slot);
-  if (it.do === 'note' && ended) {
+  if (FILLS.includes(it.do) && ended) {
     const time = { ...ended };
-    setNote(time, it.note);
+    fill(now, time, it);
     return { progress: now, ended: [time], time, before: ended, gone: [] };
   }
   const missed = past.findLast((time) => time.slot === it.slot && time.status === 'missed');
-  if (it.do === 'done' && missed) return finishMissed(planner, now, missed, at);
+  if (it.do === 'done' && missed) return filled(finishMissed(planner, now, missed, at), it);
   return it.do === 'done' || it.do === 'skip'
-    ? finishAhead(planner, now, it.slot, it.do, at)
+    ? filled(finishAhead(planner, now, it.slot, it.do, at), it)
     : null;
 }
 
@@ -159,6 +177,82 @@ function setNote(time: Occurrence, note: string): void {
   else delete time.note;
 }
 
+/** What is done to ended times too: it changes nothing but what stands with them. */
+export const FILLS: readonly Deed['do'][] = ['note', 'tick', 'addStep', 'answer'];
+
+/** Writes down with a time what a deed says. */
+function fill(now: Progress, time: Occurrence, it: TimeDeed): void {
+  if (it.do === 'note') setNote(time, it.note);
+  if (it.do === 'tick') setTick(time, it);
+  if (it.do === 'addStep') setStep(time, it.step);
+  if (it.do === 'answer' || it.do === 'done' || it.do === 'tally') {
+    setAnswers(time, it);
+    remember(now, time);
+  }
+}
+
+function filled(deeded: Deeded | null, it: TimeDeed): Deeded | null {
+  if (deeded?.time) fill(deeded.progress, deeded.time, it);
+  return deeded;
+}
+
+/** What stands with a time, with some of it anew; nothing is kept of what is empty. */
+function setFilled(time: Occurrence, parts: Filled): void {
+  const said = Object.entries({ ...time.filled, ...parts }).filter(
+    ([, value]) => value !== undefined && (typeof value !== 'object' || Object.keys(value).length),
+  );
+  if (said.length) time.filled = Object.fromEntries(said) as Filled;
+  else delete time.filled;
+}
+
+function setTick(time: Occurrence, { step, on }: { step: string; on: boolean }): void {
+  const others = (time.filled?.ticks ?? []).filter((id) => id !== step);
+  if (others.length >= 2 * MOST_STEPS)
+    throw new CoreError('tick.many', 'step', 'There are not so many steps.');
+  setFilled(time, { ticks: on ? [...others, step] : others });
+}
+
+function setStep(time: Occurrence, { id, text }: StepText): void {
+  const added = time.filled?.added ?? [];
+  const others = added.filter((step) => step.id !== id);
+  if (!text.trim()) return setFilled(time, { added: others });
+  const step = checkStep({ id, text }, 'step');
+  if (others.length >= MOST_STEPS)
+    throw new CoreError('step.many', 'step', `There are ${MOST_STEPS} steps at most.`);
+  const isThere = added.some((it) => it.id === id);
+  setFilled(time, {
+    added: isThere ? added.map((it) => (it.id === id ? step : it)) : [...added, step],
+  });
+}
+
+function setAnswers(time: Occurrence, { answers = {}, spent }: WrittenDown): void {
+  const said = Object.entries({ ...time.filled?.answers, ...answers }).filter(
+    ([, answer]) => answer !== null,
+  );
+  if (said.length > MOST_ANSWERS)
+    throw new CoreError('answer.many', 'answers', 'There are not so many questions.');
+  setFilled(time, {
+    answers: Object.fromEntries(said) as Record<string, Answer>,
+    ...(spent === undefined ? {} : { spent: spent ?? undefined }),
+  } as Filled);
+}
+
+/** Keeps what was written down with the last two times: one stands beside the fields of the other. */
+function remember(now: Progress, { number, filled: { answers, spent } = {} }: Occurrence): void {
+  const others = (now.written ?? []).filter((it) => it.number !== number);
+  const said = answers !== undefined || spent !== undefined;
+  const it = {
+    number,
+    ...(answers ? { answers } : {}),
+    ...(spent === undefined ? {} : { spent }),
+  };
+  const all = [...others, ...(said ? [it] : [])].sort((a, b) => a.number - b.number).slice(-2);
+  if (all.length) now.written = all;
+  else delete now.written;
+}
+
+const MOST_ANSWERS = 4 * MOST_QUESTIONS;
+
 /** One of so many times a period (R15). Without a slot it goes to the current period. */
 function tally(
   planner: Planner,
@@ -176,6 +270,7 @@ function tally(
     : past.findLast((time) => time.slot === slot && time.status !== 'skipped');
   if (!before) return null;
   const time = open ?? { ...before };
+  fill(now, time, it);
   time.tally = (time.tally ?? 0) + 1;
   now.lastDone = Math.max(now.lastDone ?? at, at);
   if (time.status !== 'done' && time.tally >= quota.times) {

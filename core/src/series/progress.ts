@@ -1,6 +1,7 @@
 import type { Day, LocalDate } from '../calendar/day.ts';
 import type { LocalMoment } from '../calendar/time.ts';
 import type { Instant } from '../calendar/zone.ts';
+import type { Filled } from '../definition/details.ts';
 import type { Series } from './definition.ts';
 
 /** How a time stands, or how it ended. */
@@ -37,6 +38,8 @@ export interface Occurrence {
   tally?: number;
   /** What the person wrote down with it. */
   note?: string;
+  /** Steps that are ticked, answers, and minutes that it really took. */
+  filled?: Filled;
 }
 
 /** A time that has not opened yet. */
@@ -103,6 +106,8 @@ export interface Progress {
   stop: LocalMoment | null;
   /** Times, open or still to come, of which nothing is said until then; absent where there are none. */
   later?: Later[];
+  /** What was written down with the last two times that have something, by their numbers. */
+  written?: ({ number: number } & Pick<Filled, 'answers' | 'spent'>)[];
   /** How many were done. */
   done: number;
   /** When one was last done. */

@@ -232,5 +232,16 @@ export function numberOf({ step, before, touched }: Entry): number | null {
   return open?.number ?? before.number;
 }
 
-const OF_TIMES: readonly Deed['do'][] = ['done', 'skip', 'tally', 'move', 'part', 'note', 'later'];
+const OF_TIMES: readonly Deed['do'][] = [
+  'done',
+  'skip',
+  'tally',
+  'move',
+  'part',
+  'note',
+  'tick',
+  'addStep',
+  'answer',
+  'later',
+];
 const isOfTime = (did: Deed): did is TimeDeed => OF_TIMES.includes(did.do);

@@ -4,8 +4,8 @@ import type { Log } from '../log.ts';
 import type { Database } from '../db/database.ts';
 import { earliest } from '../db/earliest.ts';
 import { readyFor } from '../compute/compute.ts';
-import { catchUpMany, takingBatches } from '../machine/catchUp.ts';
-import { Writing, rest } from '../machine/write.ts';
+import { catchUpHeld, takingBatches } from '../machine/catchUp.ts';
+import { rest } from '../machine/write.ts';
 import { todoOf } from '../machine/todo.ts';
 import { makeLoop, type Loop } from './loop.ts';
 import type { Now } from './now.ts';
@@ -41,15 +41,7 @@ export function makeClock(db: Database, now: Now, log: Log): Clock {
         transaction,
       );
       const todos = rows.map((row) => todoOf(row, settings.get(row.userId)!));
-      const writing = new Writing(db, transaction, null);
-      const { done, failed, left } = await catchUpMany({ db, writing }, todos, at);
-      await writing.finish();
-      await rest(
-        db,
-        failed.map(({ row }) => row),
-        at,
-        transaction,
-      );
+      const { done, left } = await catchUpHeld(db, todos, at, transaction);
       return { more: rows.length === limit || left > 0, advanced: done };
     });
   }

@@ -1,4 +1,4 @@
-import { begin, checkSeries, formatInstant, parseInstant } from '@back-again/core';
+import { NO_DETAILS, begin, checkSeries, formatInstant, parseInstant } from '@back-again/core';
 import { compute, readyFor, restMachine } from './compute.ts';
 import { doTask, plannerFor, type Kept } from './tasks.ts';
 
@@ -15,7 +15,7 @@ const often = checkSeries({
 const kept: Kept = {
   id: 'x',
   made: MADE,
-  details: { title: 'Look at the gauge', place: null, takes: null },
+  details: { ...NO_DETAILS, title: 'Look at the gauge' },
   progress: begin(plannerFor(settings), often, MADE),
   settings,
 };

@@ -4,7 +4,7 @@ import { CoreError, type Settings } from '@back-again/core';
 import { Spent, budgeted } from '@back-again/contract';
 import { knowHolidays, knownHolidays } from './holidays.ts';
 import { doTask, type Given, type Got, type TaskName } from './tasks.ts';
-import type { Answer, Job } from './worker.ts';
+import type { Answer, Job, Ready } from './worker.ts';
 
 /** Work that takes no longer is done here; other requests wait for it. */
 const HERE = 20;
@@ -12,6 +12,8 @@ const HERE = 20;
 const BUDGET = 2000;
 /** What does not look at its budget is ended after so much more. */
 const GRACE = 1000;
+/** So long it may take to load, in milliseconds. */
+const START = 30_000;
 /** The holidays of the slowest region take some seconds. */
 const HOLIDAYS = 20_000;
 /** How long work goes on before other requests get their turn. */
@@ -80,6 +82,8 @@ interface Waiting {
 }
 
 let worker: Worker | null = null;
+/** Whether it has loaded. */
+let isReady = false;
 /** What the worker is to do, in order; the first is being done. */
 const queue: Waiting[] = [];
 let running = 0;
@@ -108,15 +112,28 @@ function next(): void {
   if (!first) return;
   worker ??= start();
   worker.ref();
-  timer = setTimeout(() => end(TOO_LONG()), first.job.ms + GRACE);
+  watch(first.job);
   worker.postMessage(first.job);
+}
+
+/** Ends the worker where a task, or its own start, never comes to an end. */
+function watch({ ms }: Job): void {
+  if (timer) clearTimeout(timer);
+  timer = setTimeout(() => end(TOO_LONG()), (isReady ? ms : START) + GRACE);
 }
 
 function start(): Worker {
   // The program and its tests run in the project’s folder.
   const file = join(process.cwd(), 'server/src/compute/worker.mjs');
   const made = new Worker(file, { resourceLimits: { maxOldGenerationSizeMb: 512 } });
-  made.on('message', (answer: Answer) => settle(answer));
+  isReady = false;
+  made.on('message', (answer: Answer | Ready) => {
+    if (!('ready' in answer)) return settle(answer);
+    if (made !== worker) return;
+    isReady = true;
+    // What it takes to load is not counted with what it is to do.
+    if (queue[0]) watch(queue[0].job);
+  });
   made.on('error', (error: Error & { code?: string }) => {
     // The next task gets a new one.
     if (made === worker) end(error.code === 'ERR_WORKER_OUT_OF_MEMORY' ? TOO_LONG() : error);

@@ -20,11 +20,13 @@ import {
   takeEarlier,
   todayOf,
   undo,
+  type AgendaOptions,
   type Born,
   type Details,
   type Instant,
   type KeptTodo,
   type LocalDate,
+  type NamedPlace,
   type Outcome,
   type Occurrence,
   type Planner,
@@ -36,7 +38,7 @@ import {
 } from '@back-again/core';
 import { say } from '@back-again/core/reading';
 import { holidaysOf } from './regions.ts';
-import { budgeted, spend } from '@back-again/contract';
+import { budgeted, spend } from '@back-again/contract/going';
 import { FROM, TO, holidaysFor, knowHolidays } from './holidays.ts';
 
 /**
@@ -151,12 +153,22 @@ export const TASKS = {
   },
 
   /** What the page of a to-do shows beside its view. */
-  page({ todo, today, now }: { todo: Kept; today: LocalDate; now: Instant }) {
+  page({
+    todo,
+    today,
+    now,
+    places,
+  }: {
+    todo: Kept;
+    today: LocalDate;
+    now: Instant;
+    places: NamedPlace[];
+  }) {
     const { progress, settings } = todo;
     const planner = plannerFor(settings);
     const reminders = comingReminders(planner, progress, settings, now, MOST_REMINDERS);
     return {
-      says: say(definitionOf(progress.series, todo.details), today, settings),
+      says: say(definitionOf(progress.series, todo.details), today, { ...settings, places }),
       ahead: forecast(planner, progress, now, parseDay('9999-12-31'), MOST_AHEAD),
       reminders: reminders.map(({ at, due }) => ({ at: formatInstant(at), due })),
       left: leftOf(planner, progress),
@@ -164,8 +176,15 @@ export const TASKS = {
   },
 
   /** Today of a person; a to-do that takes long has no row. */
-  today: (it: { todos: KeptTodo[]; settings: Settings; now: Instant }) =>
-    todayOf(plannerFor(it.settings), it.todos, it.now, { each: (work) => budgeted(EACH, work) }),
+  today({
+    todos,
+    settings,
+    now,
+    ...options
+  }: { todos: KeptTodo[]; settings: Settings; now: Instant } & Omit<AgendaOptions, 'each'>) {
+    const each = <T>(work: () => T) => budgeted(EACH, work);
+    return todayOf(plannerFor(settings), todos, now, { ...options, each });
+  },
 
   /** How a time of which something was said stands. */
   spokenOf: (it: {

@@ -1,6 +1,6 @@
 import { parentPort } from 'node:worker_threads';
 import { CoreError, type LocalDate } from '@back-again/core';
-import { Spent, budgeted } from '@back-again/contract';
+import { Spent, budgeted } from '@back-again/contract/going';
 import { doTask, type Given, type TaskName } from './tasks.ts';
 
 /** A task for the worker: by a running number, so that its answer finds who asked. */
@@ -19,6 +19,11 @@ export type Answer = { n: number } & (
   | { failed: string }
 );
 
+/** What it says once it has loaded: from then on a task may take as long as it may. */
+export interface Ready {
+  ready: true;
+}
+
 const port = parentPort!;
 port.on('message', ({ n, name, given, holidays, ms }: Job) => {
   const answer = (it: object) => port.postMessage({ n, ...it });
@@ -33,3 +38,4 @@ port.on('message', ({ n, name, given, holidays, ms }: Job) => {
       answer({ failed: error instanceof Error ? (error.stack ?? error.message) : String(error) });
   }
 });
+port.postMessage({ ready: true } satisfies Ready);

@@ -56,6 +56,7 @@ test('a database from before reminders were said keeps what is in it, and says t
     '0003-it-holds',
     '0004-both-sides',
     '0005-when-and-what',
+    '0006-belongings',
   ]);
   expect(await migrate(sequelize)).toEqual([]);
   const now = systemNow();
@@ -147,15 +148,26 @@ test('the demo’s half year of before is the same after: its record, its remind
   try {
     const client = new Client(server.url);
     expect((await client.send('POST', '/session', DEMO)).status).toBe(200);
+    // Each name that stood with a to-do is a sphere now.
+    const { places = [] } = await client.changes();
+    expect(places.map(({ name }) => name).sort()).toEqual(['Aboard', 'Bees', 'Work']);
+    const named = <T>(shown: T): T => {
+      const names = places.map(({ id, name }) => [`"place":"${id}"`, `"place":"${name}"`] as const);
+      const text = names.reduce(
+        (all, [id, name]) => all.replaceAll(id, name),
+        JSON.stringify(shown),
+      );
+      return JSON.parse(text) as T;
+    };
     const expectShown = async ({ pages, said }: Shown) => {
       expect((await client.todos()).todos.map(({ id }) => id).sort()).toEqual(
         Object.keys(pages).sort(),
       );
       for (const [id, page] of Object.entries(pages)) {
-        expect(withoutTallied(await client.page(id))).toEqual(pageOf(page));
+        expect(withoutTallied(named(await client.page(id)))).toEqual(pageOf(page));
       }
       const { body } = await client.send<SaidView>('GET', '/said');
-      expect(body).toEqual(saidOf(said));
+      expect(named(body)).toEqual(saidOf(said));
     };
     await expectShown(before.before);
     for (const [of, status] of before.undone)

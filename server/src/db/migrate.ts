@@ -5,11 +5,12 @@ import { speakingUp } from './migrations/0002-speaking-up.ts';
 import { itHolds } from './migrations/0003-it-holds.ts';
 import { bothSides } from './migrations/0004-both-sides.ts';
 import { whenAndWhat } from './migrations/0005-when-and-what.ts';
+import { belongings } from './migrations/0006-belongings.ts';
 
 /** Brings the tables to the state that this version needs; gives the names of the steps it took. */
 export async function migrate(sequelize: Sequelize): Promise<string[]> {
   const umzug = new Umzug({
-    migrations: [first, speakingUp, itHolds, bothSides, whenAndWhat],
+    migrations: [first, speakingUp, itHolds, bothSides, whenAndWhat, belongings],
     context: sequelize,
     storage: new SequelizeStorage({ sequelize, tableName: 'migrations' }),
     logger: undefined,

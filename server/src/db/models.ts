@@ -2,9 +2,12 @@ import { DataTypes, Model, type ModelStatic, type Sequelize } from 'sequelize';
 import type { MessageChannel, MessageState, OverviewContent, StandIn } from '@back-again/contract';
 import type {
   Deed,
+  Above,
   Details,
   Ended,
+  Filled,
   Occurrence,
+  PlaceParts,
   Progress,
   Series,
   Settings,
@@ -30,13 +33,20 @@ export interface UserRow {
   settingsVersion: number;
   /** How the stand-in for e-mail and text messages behaves; null: it works. */
   standIn: StandIn | null;
+  /** The sphere that alone is in sight, and when that was said. */
+  focus: string | null;
+  focusAt: Date | null;
+  /** What is above all, today and the day before. */
+  above: Above[] | null;
+  /** The version with which these last changed. */
+  ownVersion: number;
 }
 
 export interface SeriesRow {
   id: string;
   userId: string;
   title: string;
-  /** Where it belongs, by its name. */
+  /** Where it belongs, by the id of the place. */
   place: string | null;
   /** What else it is. */
   details: Omit<Details, 'title' | 'place'>;
@@ -62,6 +72,17 @@ export interface SeriesRow {
   lately: Ended[] | null;
 }
 
+/** Where to-dos belong. */
+export interface PlaceRow {
+  userId: string;
+  id: string;
+  parts: PlaceParts;
+  /** When something was last said of it. */
+  describedAt: Date;
+  createdAt: Date;
+  version: number;
+}
+
 export interface OccurrenceRow {
   seriesId: string;
   number: number;
@@ -79,6 +100,8 @@ export interface OccurrenceRow {
   part: number | null;
   tally: number | null;
   note: string | null;
+  /** What else was written down with it. */
+  filled: Filled | null;
   /** The version with which it last changed; 0 where that came with time. */
   version: number;
 }
@@ -99,24 +122,34 @@ export interface ActionRow {
   version: number;
 }
 
-/** What one action did to one to-do. */
+/** What is done beside the machine. */
+export type DoneBeside =
+  | { do: 'describe'; details: Partial<Details> }
+  | { do: 'place'; details: Partial<PlaceParts> }
+  | { do: 'focus'; details: { focus: string | null } }
+  | { do: 'above'; above: Above; on: boolean; place: number };
+
+/** What one action did to one to-do, to a place, or for the person. */
 export interface StepRow {
   seq: number;
   actionSeq: number;
   userId: string;
-  seriesId: string;
-  kind: 'create' | 'remove' | 'deed' | 'describe';
+  /** The to-do; null for what was done to none. */
+  seriesId: string | null;
+  placeId: string | null;
+  /** A to-do that an action made beside what it did is `made`. */
+  kind: 'create' | 'made' | 'remove' | 'deed' | 'describe' | 'place' | 'focus' | 'above';
   /** Its place in the order of the to-do’s steps, from 1: one that was entered earlier puts the later ones back. */
   place: number;
   /** The moment at which it counts. */
   at: Date;
-  deed: Deed | { do: 'describe'; details: Partial<Details> } | null;
+  deed: Deed | DoneBeside | null;
   /** The time it was done to. */
   number: number | null;
   before: Progress | null;
   touched: Occurrence | null;
   /** The parts of what it is, as they were before. */
-  was: Partial<Details> | null;
+  was: Partial<Details> | Partial<PlaceParts> | { focus: string | null } | null;
   undone: boolean;
 }
 
@@ -193,6 +226,10 @@ export function defineModels(sequelize: Sequelize) {
       version: { type: DataTypes.BIGINT, defaultValue: 1 },
       settingsVersion: { type: DataTypes.BIGINT, defaultValue: 1 },
       standIn: DataTypes.JSON,
+      focus: uuid,
+      focusAt: instant,
+      above: DataTypes.JSON,
+      ownVersion: { type: DataTypes.BIGINT, defaultValue: 1 },
     },
     { sequelize, modelName: 'users' },
   );
@@ -202,7 +239,7 @@ export function defineModels(sequelize: Sequelize) {
       id: { type: uuid, primaryKey: true },
       userId: { type: uuid, primaryKey: true },
       title: DataTypes.STRING(300),
-      place: DataTypes.STRING(60),
+      place: uuid,
       details: DataTypes.JSON,
       describedAt: instant,
       definition: DataTypes.JSON,
@@ -218,6 +255,18 @@ export function defineModels(sequelize: Sequelize) {
       lately: DataTypes.JSON,
     },
     { sequelize, modelName: 'series' },
+  );
+  class Places extends rowsOf<PlaceRow>() {}
+  Places.init(
+    {
+      userId: { type: uuid, primaryKey: true },
+      id: { type: uuid, primaryKey: true },
+      parts: DataTypes.JSON,
+      describedAt: instant,
+      createdAt: instant,
+      version: DataTypes.BIGINT,
+    },
+    { sequelize, modelName: 'places' },
   );
   class Occurrences extends rowsOf<OccurrenceRow>() {}
   Occurrences.init(
@@ -238,6 +287,7 @@ export function defineModels(sequelize: Sequelize) {
       part: DataTypes.INTEGER,
       tally: DataTypes.INTEGER,
       note: DataTypes.TEXT,
+      filled: DataTypes.JSON,
       version: { type: DataTypes.BIGINT, defaultValue: 0 },
     },
     { sequelize, modelName: 'occurrences' },
@@ -248,7 +298,7 @@ export function defineModels(sequelize: Sequelize) {
       seq: { type: DataTypes.BIGINT, primaryKey: true, autoIncrement: true },
       userId: uuid,
       id: uuid,
-      do: DataTypes.STRING(10),
+      do: DataTypes.STRING(16),
       at: instant,
       doneAt: instant,
       undoes: uuid,
@@ -264,6 +314,7 @@ export function defineModels(sequelize: Sequelize) {
       actionSeq: DataTypes.BIGINT,
       userId: uuid,
       seriesId: uuid,
+      placeId: uuid,
       kind: DataTypes.STRING(10),
       place: DataTypes.INTEGER,
       at: instant,
@@ -329,6 +380,7 @@ export function defineModels(sequelize: Sequelize) {
   return {
     users: Users,
     series: Todos,
+    places: Places,
     occurrences: Occurrences,
     actions: Actions,
     steps: Steps,

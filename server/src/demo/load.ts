@@ -1,4 +1,4 @@
-import type { Action, TodoView } from '@back-again/contract';
+import type { Action, ActionAnswer, TodoView } from '@back-again/contract';
 import {
   DEFAULT_SETTINGS,
   addToDay,
@@ -12,6 +12,7 @@ import {
   type Day,
   type Instant,
   type LocalMoment,
+  type PlaceParts,
   type PersonalClock,
   type Settings,
   type Span,
@@ -23,6 +24,7 @@ import type { Database } from '../db/database.ts';
 import { addUser, removeUser, renameUser, userNamed } from '../account/users.ts';
 import { sayUntilNow, type Linked } from './said.ts';
 import { randomFrom, type Random } from './random.ts';
+import { DEMO_PLACES } from './places.ts';
 import { scenario, type Habit, type Story } from './scenario.ts';
 
 /** The demo’s sign-in: for trying the program on one’s own machine. */
@@ -58,8 +60,10 @@ export async function loadDemo(db: Database, now: Instant, linked: Linked): Prom
     // Today's overview is still to be said.
     now: clock.startOf(clock.dayAt(now)) - 1,
   });
-  for (const story of scenario(clock.dayAt(now)))
-    await live({ db, userId: user.id, clock, now, random }, story);
+  const life: Life = { db, userId: user.id, clock, now, random, places: new Map() };
+  await makePlaces(life);
+  for (const story of scenario(clock.dayAt(now))) await live(life, story);
+  await restPlaces(life);
   await sayUntilNow(db, user.id, now, linked);
   await renameUser(db, user.id, DEMO.name);
   return true;
@@ -71,6 +75,43 @@ interface Life {
   clock: PersonalClock;
   now: Instant;
   random: Random;
+  /** The ids of the places by their names. */
+  places: Map<string, string>;
+}
+
+/** Half a year ago it was settled what belongs where. */
+async function makePlaces({ places, ...life }: Life): Promise<void> {
+  const today = life.clock.dayAt(life.now);
+  const at = moment(life.clock, today - 180, '18:00');
+  for (const [order, it] of DEMO_PLACES.entries()) {
+    const place = life.random.uuid();
+    places.set(it.name, place);
+    const [from, to] = it.days ?? [];
+    const parts: Partial<PlaceParts> = {
+      kind: it.kind,
+      name: it.name,
+      in: it.in === undefined ? null : places.get(it.in)!,
+      order,
+      note: it.note ?? '',
+      ...(it.isPlanned ? { state: 'planned' } : {}),
+      ...(from === undefined ? {} : { from: formatDay(today + from) }),
+      ...(to === undefined ? {} : { to: formatDay(today + to) }),
+    };
+    await done(life, at, { do: 'place', id: life.random.uuid(), place, parts });
+  }
+}
+
+/** What rests began to rest a month ago. */
+async function restPlaces({ places, ...life }: Life): Promise<void> {
+  const at = moment(life.clock, life.clock.dayAt(life.now) - 30, '18:00');
+  for (const { name, rests } of DEMO_PLACES)
+    if (rests)
+      await done(life, at, {
+        do: 'rest',
+        id: life.random.uuid(),
+        place: places.get(name)!,
+        rests,
+      });
 }
 
 /** Lives through one to-do, from the day on which it was written until now. */
@@ -89,14 +130,26 @@ async function live(life: Life, story: Story): Promise<void> {
     id: random.uuid(),
     todo: random.uuid(),
     series: whenOf(series),
-    details: whatOf(series),
+    details: {
+      ...whatOf(series),
+      place: story.place === undefined ? null : life.places.get(story.place)!,
+      note: story.note ?? '',
+    },
   });
+  let count = 0;
   const dueNext = () => todo.open[0]?.slot ?? todo.next?.slot;
   /** At its habit’s time of day; where a day has several, soon after each. */
   const doneAt = (slot: LocalMoment, day: Day) =>
     (series.at?.length ?? 0) > 1 ? clock.instantOf(slot) + AFTER : moment(clock, day, habit!.at);
   const finish = async (slot: LocalMoment, at: Instant, how: 'done' | 'skip' = 'done') => {
-    todo = await does(life, at, { do: how, id: random.uuid(), todo: todo.id, slot });
+    const answers = how === 'done' ? story.answers?.(count++, random) : undefined;
+    const written = answers ? { answers } : {};
+    const action = { id: random.uuid(), todo: todo.id, slot };
+    todo = await does(
+      life,
+      at,
+      how === 'done' ? { do: how, ...action, ...written } : { do: how, ...action },
+    );
   };
 
   for (const { day } of dones) await finish(dueNext()!, moment(clock, day, habit!.at));
@@ -124,6 +177,17 @@ async function live(life: Life, story: Story): Promise<void> {
       id: random.uuid(),
       todos: [todo.id],
     });
+  const steps = todo.series.steps ?? [];
+  for (const { id } of steps.slice(0, story.started ?? 0)) {
+    const at = moment(clock, today - 1, '19:40');
+    todo = await does(life, at, {
+      do: 'tick',
+      id: random.uuid(),
+      todo: todo.id,
+      step: id,
+      on: true,
+    });
+  }
   const slot = dueNext();
   const early = moment(clock, today, '08:05');
   if (story.doneToday && slot && parseMoment(slot).day === today && early <= now)
@@ -155,9 +219,16 @@ function moment(clock: PersonalClock, day: Day, at: string): Instant {
   return clock.instantOf(`${formatDay(day)}T${at}`);
 }
 
+function done(
+  { db, userId }: Pick<Life, 'db' | 'userId'>,
+  at: Instant,
+  action: Action,
+): Promise<ActionAnswer> {
+  return act(db, { userId, settings: SETTINGS }, () => at, action);
+}
+
 /** Takes an action at a moment of the past, and gives the to-do as it stood then. */
 async function does(life: Life, at: Instant, action: Action): Promise<TodoView> {
-  const person = { userId: life.userId, settings: SETTINGS };
-  const { todos } = await act(life.db, person, () => at, action);
+  const { todos } = await done(life, at, action);
   return viewOf(plannerFor(SETTINGS), todos[0]!, at);
 }

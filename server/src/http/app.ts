@@ -19,6 +19,7 @@ import { patience, within } from './patience.ts';
 import { finishRoutes, saidRoutes } from '../said/routes.ts';
 import { makeSessions } from '../account/sessions.ts';
 import { testClockRoutes } from './testClock.ts';
+import { placeRoutes } from '../places/routes.ts';
 import { todoRoutes } from '../todos/routes.ts';
 
 const MONTH = 30 * 24 * 3600_000;
@@ -80,7 +81,8 @@ export function makeApp(given: Omit<Context, 'live' | 'gate' | 'sessions'>): {
   );
   api.use(sessionRoutes(context), finishRoutes(context));
   if (config.testClock) api.use(testClockRoutes(context));
-  api.use(personal(context), accountRoutes(context), todoRoutes(context), saidRoutes(context));
+  api.use(personal(context), accountRoutes(context));
+  api.use(todoRoutes(context), placeRoutes(context), saidRoutes(context));
   api.use(notFound);
   app.use('/api', api);
   if (config.web) serveWeb(app, config.web);

@@ -85,7 +85,7 @@ export function personal({ gate, sessions }: Pick<Context, 'gate' | 'sessions'>)
     const user = await sessions.userOf(request.sessionID, id);
     if (!user) throw NOBODY();
     await readyFor(user.settings);
-    // What waited on a device is taken from the one who did it alone.
+    // A device that takes someone else to be signed in neither sends nor gets what is theirs.
     const by = request.get('Back-Again-Person');
     if (by !== undefined && by !== encodeURIComponent(user.name)) throw NOBODY();
     response.locals.person = user;

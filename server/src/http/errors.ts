@@ -27,6 +27,8 @@ const STATUS: Record<string, number> = {
   'todo.broken': 422,
   'todo.none': 404,
   'action.none': 404,
+  'place.none': 404,
+  'above.full': 409,
   'link.none': 404,
   'name.taken': 409,
   'todo.taken': 409,

@@ -1,4 +1,4 @@
-import { parseInstant } from '@back-again/core';
+import { NO_DETAILS, parseInstant } from '@back-again/core';
 import { randomUUID } from 'node:crypto';
 import type { Running } from '../server.ts';
 import { Client, startTestServer, halvesOf } from '../testing/harness.ts';
@@ -26,6 +26,7 @@ const ROUTES: [method: string, path: string, signedIn: boolean][] = [
   ['GET', `/todos/${id()}`, true],
   ['GET', '/events', true],
   ['POST', '/actions', true],
+  ['GET', `/places/${id()}`, true],
   ['GET', '/said', true],
   ['PUT', '/said/seen', true],
   ['GET', '/outbox', true],
@@ -84,6 +85,33 @@ describe('another person’s ids answer as if they did not exist', () => {
       await same({ do: kind, todo, ...more }, { do: kind, todo: unknown, ...more });
     for (const kind of ['pause', 'resume'])
       await same({ do: kind, todos: [todo] }, { do: kind, todos: [unknown] });
+    await same(
+      { do: 'tick', todo, step: '1', on: true },
+      { do: 'tick', todo: unknown, step: '1', on: true },
+    );
+    await same({ do: 'answer', todo, spent: 5 }, { do: 'answer', todo: unknown, spent: 5 });
+    const step = { id: '1', text: 'Mine' };
+    await same({ do: 'addStep', todo, step }, { do: 'addStep', todo: unknown, step });
+    const above = { do: 'above', slot: '2027-06-08', on: true };
+    await same({ ...above, todo }, { ...above, todo: unknown });
+    await same({ do: 'removeAll', todos: [todo] }, { do: 'removeAll', todos: [unknown] });
+    const place = await owner.placeNamed('Aboard');
+    await same({ do: 'focus', place }, { do: 'focus', place: unknown });
+    await same({ do: 'unplace', place }, { do: 'unplace', place: unknown });
+    await same({ do: 'rest', place, rests: true }, { do: 'rest', place: unknown, rests: true });
+    await same(
+      { do: 'finishProject', place, open: 'end' },
+      { do: 'finishProject', place: unknown, open: 'end' },
+    );
+    const details = { title: 'Mine', place };
+    const once = { do: 'create', todo: unknown, series: { start: null, repeat: null } };
+    await same({ ...once, details }, { ...once, details: { ...details, place: unknown } });
+    const theirs = await other.send('GET', `/places/${place}`);
+    expect(theirs).toMatchObject({
+      status: 404,
+      body: (await other.send('GET', `/places/${unknown}`)).body,
+    });
+    expect((await other.changes()).places).toBeUndefined();
     await same({ do: 'undo', of: action }, { do: 'undo', of: unknown });
 
     const page = await other.send('GET', `/todos/${todo}`);
@@ -117,6 +145,19 @@ describe('who is not signed in', () => {
       expect(answer).toMatchObject({ status: 401, body: { error: { code: 'session.none' } } });
     },
   );
+
+  test('what a device has of another person gets nothing, and changes nothing', async () => {
+    const client = await someone();
+    const as = (name: string) => ({ 'Back-Again-Person': encodeURIComponent(name) });
+    const { body } = await client.send<{ name: string }>('GET', '/session');
+    for (const path of ['/changes?since=0', '/today']) {
+      expect((await client.send('GET', path, undefined, as(body.name))).status).toBe(200);
+      expect(await client.send('GET', path, undefined, as('you@example.org'))).toMatchObject({
+        status: 401,
+        body: { error: { code: 'session.none' } },
+      });
+    }
+  });
 
   test('after signing out the session is worth nothing', async () => {
     const client = await someone();
@@ -211,7 +252,7 @@ describe('what goes with each time', () => {
     expect((await client.todos()).todos[0]!.series).toMatchObject({
       reminders: [{ before: 'P3D', at: '18:00' }],
       takes: 30,
-      place: 'Work',
+      place: await client.placeNamed('Work'),
     });
     const change = (more: object) =>
       client.send<{ todos: { progress: { series: object }; details: object }[] }>(
@@ -222,11 +263,12 @@ describe('what goes with each time', () => {
     const { todos } = (
       await change({ series: { reminders: null }, details: { takes: 60, place: null } })
     ).body;
-    expect(todos[0]!.details).toEqual({ title: 'Renew the pass', takes: 60, place: null });
+    expect(todos[0]!.details).toEqual({ ...NO_DETAILS, title: 'Renew the pass', takes: 60 });
     expect(todos[0]!.progress.series).not.toHaveProperty('reminders');
     for (const [more, where] of [
       [{ details: { takes: 'P3D' } }, 'takes'],
       [{ details: { place: ' ' } }, 'place'],
+      [{ details: { place: 'Work' } }, 'place'],
       [{ series: { reminders: [{ before: 'PT2H', at: '08:00' }] } }, 'reminders.0.at'],
       [{ series: { reminders: [{ of: 'noon' }] } }, 'reminders.0.of'],
       [
@@ -248,27 +290,28 @@ describe('what goes with each time', () => {
       await client.write('Weigh the hives every Friday'),
       await client.write('Order wax'),
     ];
+    const [bees, work] = [await client.placeNamed('Bees'), await client.placeNamed('Work')];
     server.now.set(parseInstant('2027-06-01T11:00:00Z'));
     const of = id();
-    const describe = { do: 'describe', id: of, todos, details: { place: 'Bees' } } as const;
+    const describe = { do: 'describe', id: of, todos, details: { place: bees } } as const;
     const seriesOf = async () => {
       const all = (await client.todos()).todos;
       return todos.map((todo) => all.find((it) => it.id === todo)!.series);
     };
     expect((await client.act(describe)).status).toBe(200);
-    expect((await seriesOf()).map(({ place }) => place)).toEqual(['Bees', 'Bees']);
+    expect((await seriesOf()).map(({ place }) => place)).toEqual([bees, bees]);
     // What was said at an earlier moment does not hold against what was said since.
     server.now.set(parseInstant('2027-06-01T12:00:00Z'));
     const early = {
       ...describe,
       id: id(),
       todos: [todos[0]!],
-      details: { place: 'Work', takes: 5 },
+      details: { place: work, takes: 5 },
     };
     expect((await client.act({ ...early, at: '2027-06-01T10:59:00Z' })).status).toBe(200);
-    expect((await seriesOf())[0]).toMatchObject({ place: 'Bees', takes: 5 });
+    expect((await seriesOf())[0]).toMatchObject({ place: bees, takes: 5 });
     expect((await client.act({ do: 'undo', id: id(), of })).status).toBe(200);
-    expect((await seriesOf()).map(({ place }) => place)).toEqual(['Work', undefined]);
+    expect((await seriesOf()).map(({ place }) => place)).toEqual([work, undefined]);
     expect((await client.act({ do: 'undo', id: id(), of: early.id })).status).toBe(200);
     for (const series of await seriesOf()) {
       expect(series).not.toHaveProperty('takes');

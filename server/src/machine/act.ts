@@ -7,14 +7,16 @@ import {
   parseInstant,
   type Instant,
 } from '@back-again/core';
-import type { Action, ActionAnswer } from '@back-again/contract';
+import { isPlacing, type Action, type ActionAnswer, type OwnState } from '@back-again/contract';
 import type { Database } from '../db/database.ts';
-import type { ActionRow } from '../db/models.ts';
+import type { ActionRow, PlaceRow } from '../db/models.ts';
 import { catchUpAll, isFarBehind } from './catchUp.ts';
 import { bring, create, describeSeveral, doOne, doToSeveral, remove } from './deeds.ts';
 import { lock } from './lock.ts';
 import { findSeries, stateOf, todoOf, type Todo } from './todo.ts';
-import { takeBack, touchedBy } from './undo.ts';
+import { above, focus, ownState } from './own.ts';
+import { place, placeState } from './places.ts';
+import { takeBack, touchedBy, type Touched } from './undo.ts';
 import type { Person, Work } from './work.ts';
 import { Writing } from './write.ts';
 
@@ -64,7 +66,7 @@ async function once(
       withRemoved: undone !== null || isNew,
       mayBeMissing: isNew,
     });
-    const { settings, todos } = held;
+    const { settings, own, todos } = held;
     const behind = todos.filter((todo) => isFarBehind(todo, at ?? now()));
     if (behind.length) return behind.map(({ row }) => row.id);
     const version = held.version + 1;
@@ -83,12 +85,27 @@ async function once(
     );
     const writing = new Writing(db, transaction, version);
     const about = { id: action.id, actionSeq: row.seq, version };
-    const work: Work = { userId, settings, now, at, db, transaction, writing, ...about };
+    const work: Work = {
+      userId,
+      settings,
+      own,
+      places: null,
+      now,
+      at,
+      db,
+      transaction,
+      writing,
+      ...about,
+    };
     const changed = undone
       ? await takeBack(work, undone.action, todos)
       : await perform(work, action as Exclude<Action, { do: 'undo' }>, todos);
     await writing.finish(userId);
-    return answer(work, now(), row, changed);
+    return answer(work, now(), row, {
+      todos: changed,
+      places: writing.changedPlaces,
+      own: writing.isOwnChanged ? ownState(work.own, version) : null,
+    });
   });
 }
 
@@ -97,7 +114,9 @@ function idsOf(action: Action): readonly string[] | 'all' {
   if (action.do === 'create') return [action.todo];
   if ('todo' in action) return [action.todo];
   if ('times' in action) return action.times.map(({ todo }) => todo);
-  return (action.do === 'undo' ? [] : action.todos) ?? 'all';
+  return 'todos' in action || action.do === 'pause' || action.do === 'resume'
+    ? (action.todos ?? 'all')
+    : [];
 }
 
 /**
@@ -109,7 +128,7 @@ async function undoneBy(db: Database, person: Person, of: string, transaction: T
   if (!action) throw new CoreError('action.none', 'of', 'There is no such action.');
   if (action.do === 'undo')
     throw new CoreError('undo.undo', 'of', 'An undo cannot be undone: do it again instead.');
-  return { action, ids: await touchedBy(db, person, action, transaction) };
+  return { action, ids: (await touchedBy(db, person, action, transaction)).todos };
 }
 
 const LONGEST_AGO = 60 * 86_400_000;
@@ -150,28 +169,42 @@ async function again(
   before: ActionRow,
 ): Promise<ActionAnswer> {
   const of = before.undoes === null ? before : await actionOf(db, person, before.undoes);
-  const touched = new Set(await touchedBy(db, person, of ?? before));
+  const touched = await touchedBy(db, person, of ?? before);
   if (before.do !== action.do || !isSame(action, before, touched))
     throw new CoreError('action.id', 'id', 'That id was used for another action.');
-  const rows = await findSeries(db, person.userId, { id: [...touched] });
-  const todos = rows.map((row) => todoOf(row, person.settings));
-  return answer({ ...person, version: before.version }, now, before, todos);
+  const { userId } = person;
+  const rows = await findSeries(db, userId, { id: touched.todos });
+  const user = touched.isOwn ? await db.users.findOne({ where: { id: userId } }) : null;
+  return answer({ ...person, version: before.version }, now, before, {
+    todos: rows.map((row) => todoOf(row, person.settings)),
+    places: await db.places.findAll({ where: { userId, id: touched.places } }),
+    own: user && ownState({ ...user.get(), above: user.above ?? [] }, user.ownVersion),
+  });
 }
 
 /** Whether an action is the one that had its id before: the same to-do, or the same that it took back. */
-function isSame(action: Action, before: ActionRow, touched: ReadonlySet<string>): boolean {
+function isSame(action: Action, before: ActionRow, { todos, places }: Touched): boolean {
   if (action.do === 'undo') return before.undoes === action.of;
-  if ('todo' in action) return touched.has(action.todo);
-  if ('times' in action) return action.times.every(({ todo }) => touched.has(todo));
+  if (isPlacing(action)) return places.includes(action.place);
+  if (action.do === 'focus' || action.do === 'above') return true;
+  if ('todo' in action) return todos.includes(action.todo);
+  if ('times' in action) return action.times.every(({ todo }) => todos.includes(todo));
   // Of several those that it makes no difference to are not touched.
-  return !action.todos || [...touched].every((id) => action.todos!.includes(id));
+  return !action.todos || todos.every((id) => action.todos!.includes(id));
+}
+
+/** What an action changed. */
+interface Changed {
+  todos: readonly Todo[];
+  places: readonly PlaceRow[];
+  own: OwnState | null;
 }
 
 function answer(
   { settings, version }: Person & { version: number },
   now: Instant,
   action: ActionRow,
-  todos: readonly Todo[],
+  { todos, places, own }: Changed,
 ): ActionAnswer {
   const isThere = ({ row }: Todo) => row.removedAt === null;
   return {
@@ -181,10 +214,16 @@ function answer(
     action: { id: action.id, do: action.do as Action['do'] },
     todos: todos.filter(isThere).map((todo) => stateOf(todo, now)),
     removed: todos.filter((todo) => !isThere(todo)).map(({ row }) => row.id),
+    ...(places.length ? { places: places.map(placeState) } : {}),
+    ...(own ? { own } : {}),
   };
 }
 
-function perform(work: Work, action: Exclude<Action, { do: 'undo' }>, todos: Todo[]) {
+async function perform(
+  work: Work,
+  action: Exclude<Action, { do: 'undo' }>,
+  todos: Todo[],
+): Promise<Todo[]> {
   switch (action.do) {
     case 'create':
       return create(work, action, todos);
@@ -195,8 +234,20 @@ function perform(work: Work, action: Exclude<Action, { do: 'undo' }>, todos: Tod
       return bring(work, action, todos);
     case 'describe':
       return describeSeveral(work, action, todos);
+    case 'place':
+    case 'unplace':
+    case 'rest':
+    case 'finishProject':
+      return place(work, action);
+    case 'focus':
+      await focus(work, action);
+      return [];
+    case 'above':
+      await above(work, action, todos[0]!);
+      return [];
     case 'remove':
-      return remove(work, todos[0]!);
+    case 'removeAll':
+      return remove(work, todos);
     default:
       return doOne(work, action, todos[0]!);
   }

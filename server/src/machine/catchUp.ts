@@ -68,6 +68,24 @@ export async function catchUpMany(
   return { done, left, failed };
 }
 
+/**
+ * Lets locked to-dos catch up to now as time goes on, and writes that: it is no change of a person's. Those
+ * that could not be worked out rest.
+ */
+export async function catchUpHeld(
+  db: Database,
+  todos: readonly Todo[],
+  now: Instant,
+  transaction: Transaction,
+): Promise<CaughtUp> {
+  const writing = new Writing(db, transaction, null);
+  const caughtUp = await catchUpMany({ db, writing }, todos, now);
+  await writing.finish();
+  const failed = caughtUp.failed.map(({ row }) => row);
+  await rest(db, failed, now, transaction);
+  return caughtUp;
+}
+
 const isDue = ({ row }: Todo, now: Instant) =>
   [row.speaksAt, row.changesAt].some((at) => at !== null && at.getTime() <= now);
 
@@ -125,15 +143,7 @@ export async function catchUpAll(
       db.transaction(async (transaction) => {
         const rows = await found(limit, transaction);
         const todos = rows.map((row) => todoOf(row, settings));
-        const writing = new Writing(db, transaction, null);
-        const { failed } = await catchUpMany({ db, writing }, todos, now);
-        await writing.finish();
-        await rest(
-          db,
-          failed.map(({ row }) => row),
-          now,
-          transaction,
-        );
+        await catchUpHeld(db, todos, now, transaction);
       }),
     () =>
       db.transaction(async (transaction) =>

@@ -1,26 +1,36 @@
 import {
-  CoreError,
   NO_DETAILS,
   checkDetails,
   checkSeries,
   clockOf,
   formatDay,
-  numberOf,
   parseInstant,
   type Deed,
   type Details,
-  type Instant,
+  type Made,
 } from '@back-again/core';
-import { deedOf, type ActionOf } from '@back-again/contract';
+import {
+  answersFit,
+  deedOf,
+  madeByDone,
+  needPlace,
+  noTime,
+  seriesIn,
+  todoTaken,
+  type ActionOf,
+} from '@back-again/contract';
 import { compute } from '../compute/compute.ts';
+import { plannerFor } from '../compute/tasks.ts';
 import { mend, endBroken } from './broken.ts';
 import { BROKEN, catchUp, catchUpMany } from './catchUp.ts';
-import { doEarlier, NO_TIME } from './earlier.ts';
-import { pastTimes, stepRow } from './steps.ts';
+import { doEarlier } from './earlier.ts';
+import { doIfAny, doTo, taken } from './doing.ts';
+import { keptPlaces } from './places.ts';
+import { stepRow } from './steps.ts';
 import { describeOne } from './describe.ts';
 import { columnsOf, keptOf, todoOf, type Todo } from './todo.ts';
-import { doneAt, isPast, upTo, type Work } from './work.ts';
-import { besideOf, keepLately } from './write.ts';
+import { doneAt, isPast, todayAt, upTo, type Work } from './work.ts';
+import { besideOf } from './write.ts';
 
 /** What a person does to to-dos that are held: each gives those that it changed. */
 
@@ -34,15 +44,28 @@ export async function create(
   action: ActionOf<'create'>,
   [there]: readonly Todo[],
 ): Promise<Todo[]> {
-  const { db, userId, transaction, settings } = work;
-  if (there) throw new CoreError('todo.taken', 'todo', 'There is a to-do with that id already.');
-  const now = upTo(work);
-  const definition = checkSeries(action.series);
+  if (there) throw todoTaken();
   const details: Details = { ...NO_DETAILS, ...(checkDetails(action.details) as Details) };
+  const made = { id: action.todo, series: checkSeries(action.series), details };
+  return [await begun(work, made, 'create')];
+}
+
+/** A to-do comes to be; in a place that holds what belongs to it, it is held. */
+async function begun(
+  work: Work,
+  { id, series, details }: Made,
+  kind: 'create' | 'made',
+): Promise<Todo> {
+  const { db, userId, transaction, settings } = work;
+  const now = upTo(work);
+  const { place } = details;
+  const places = place === null ? [] : await keptPlaces(work);
+  needPlace(places, place);
+  const definition = seriesIn(series, places, place, todayAt(work, now));
   const row = {
     ...columnsOf(details),
     describedAt: null,
-    id: action.todo,
+    id,
     userId,
     definition,
     progress: await compute('begin', { series: definition, settings, now }),
@@ -58,30 +81,48 @@ export async function create(
   };
   await db.series.create(row, { transaction });
   const todo = todoOf(row, settings);
-  work.writing.step(stepRow(work, todo, { kind: 'create', at: now }));
+  work.writing.step(stepRow(work, todo, { kind, at: now }));
   // There is nothing to say of it yet.
-  const begun = await compute('pass', { todo: keptOf(todo), to: now, from: null });
-  work.writing.follow(todo, begun);
+  const begins = await compute('pass', { todo: keptOf(todo), to: now, from: null });
+  work.writing.follow(todo, begins);
   await onToNow(work, [todo]);
-  return [todo];
+  return todo;
 }
 
 type OneDeed = Exclude<Deed['do'], 'pause' | 'resume'>;
 
 export async function doOne(work: Work, action: ActionOf<OneDeed>, todo: Todo): Promise<Todo[]> {
   const { failed } = await catchUpMany(work, [todo], upTo(work));
+  const made: Todo[] = [];
   if (failed.length && action.do === 'end') await endBroken(work, todo);
   else if (failed.length && action.do === 'change' && action.series)
     await mend(work, todo, action.series);
   else if (failed.length && action.do !== 'change') throw BROKEN();
   else {
     const deed = deedOf(action);
+    const follows = followingOf(work, action, todo);
+    checkAnswers(action, todo);
     if (deed) await doTo(work, todo, deed, 'when' in action ? action.when : undefined);
+    for (const it of follows(todo)) made.push(await begun(work, it, 'made'));
     await onToNow(work, [todo]);
   }
   if (action.do === 'change' && action.details)
     await describeOne(work, todo, checkDetails(action.details));
-  return [todo];
+  return [todo, ...made];
+}
+
+/** What finishing a time makes, once it is known whether it was finished. */
+function followingOf(work: Work, action: ActionOf<OneDeed>, todo: Todo): (after: Todo) => Made[] {
+  if (action.do !== 'done' && action.do !== 'tally') return () => [];
+  const before = { progress: todo.progress, details: todo.details };
+  const at = action.when === undefined ? doneAt(work, todo) : parseInstant(action.when, 'when');
+  const { clock } = plannerFor(work.settings);
+  return ({ progress }) => madeByDone(clock, action, before, progress, at);
+}
+
+/** @throws CoreError `answer.…` for an answer that its question does not take */
+function checkAnswers(action: ActionOf<OneDeed>, { details }: Todo): void {
+  if ('answers' in action && action.answers) answersFit(details, action.answers);
 }
 
 /** Says what to-dos are; those of which that was so already stay as they are. */
@@ -104,13 +145,8 @@ export async function doToSeveral(
   const { failed } = await catchUpMany(work, todos, upTo(work));
   const deed = deedOf(action)!;
   const changed: Todo[] = [];
-  for (const todo of todos.filter((it) => !failed.includes(it))) {
-    const at = doneAt(work, todo);
-    const did = isPast(todo, at)
-      ? await doEarlier(work, todo, deed, at, { may: true })
-      : await taken(work, todo, deed, at);
-    if (did) changed.push(todo);
-  }
+  for (const todo of todos.filter((it) => !failed.includes(it)))
+    if (await doIfAny(work, todo, deed)) changed.push(todo);
   await onToNow(work, changed);
   return changed;
 }
@@ -124,52 +160,24 @@ export async function bring(work: Work, action: ActionOf<'bring'>, todos: Todo[]
     const at = doneAt(work, todo);
     const deed = { do: 'move', slot, plan: action.to ?? formatDay(clock.dayAt(at)) } as const;
     if (isPast(todo, at)) await doEarlier(work, todo, deed, at);
-    else if (!(await taken(work, todo, deed, at))) throw NO_TIME();
+    else if (!(await taken(work, todo, deed, at))) throw noTime();
   }
   await onToNow(work, todos);
   return todos;
 }
 
 /** A to-do can be removed whatever is wrong with it. */
-export async function remove(work: Work, todo: Todo): Promise<Todo[]> {
-  await catchUpMany(work, [todo], work.now());
-  const at = doneAt(work, todo);
-  work.writing.step(stepRow(work, todo, { kind: 'remove', at }));
-  await setRemoved(work, todo, new Date(at));
-  return [todo];
+export async function remove(work: Work, todos: readonly Todo[]): Promise<Todo[]> {
+  await catchUpMany(work, todos, work.now());
+  for (const todo of todos) {
+    const at = doneAt(work, todo);
+    work.writing.step(stepRow(work, todo, { kind: 'remove', at }));
+    await setRemoved(work, todo, new Date(at));
+  }
+  return [...todos];
 }
 
 export async function setRemoved(work: Work, todo: Todo, at: Date | null): Promise<void> {
   todo.row.removedAt = at;
   work.writing.stand(todo, await besideOf(todo, work.now()));
-}
-
-/** Does a deed to a held to-do, after all else; gives whether it found something to be done to. */
-async function taken(work: Work, todo: Todo, deed: Deed, at: Instant): Promise<boolean> {
-  const past = await pastTimes(work, todo, [{ deed, at }], true);
-  const step = { key: work.id, at, deed };
-  const followed = await compute('take', { todo: keptOf(todo), step, past });
-  const [entry] = followed.outcome.entries;
-  if (!entry) return false;
-  const { before, touched } = entry;
-  work.writing.step(
-    stepRow(work, todo, { kind: 'deed', at, deed, before, touched, number: numberOf(entry) }),
-  );
-  const now = work.now();
-  keepLately(todo, followed.outcome, { action: work.id, at: work.at ?? now }, now);
-  work.writing.follow(todo, followed);
-  return true;
-}
-
-/**
- * Does one deed to a held to-do, now or as at an earlier moment.
- * @throws CoreError `time.none` where there is nothing to do it to, `when.future`
- */
-async function doTo(work: Work, todo: Todo, deed: Deed, when?: string): Promise<void> {
-  const moment = doneAt(work, todo);
-  const at = when === undefined ? moment : parseInstant(when, 'when');
-  if (at > moment) throw new CoreError('when.future', 'when', 'That moment has not come yet.');
-  if (isPast(todo, at) || at < moment)
-    await doEarlier(work, todo, deed, at, { isSaid: when !== undefined });
-  else if (!(await taken(work, todo, deed, at))) throw NO_TIME();
 }

@@ -1,4 +1,5 @@
-import { CoreError, numberOf, type Deed, type Instant } from '@back-again/core';
+import { noTime } from '@back-again/contract';
+import { numberOf, type Deed, type Instant } from '@back-again/core';
 import { compute } from '../compute/compute.ts';
 import type { Followed } from '../compute/tasks.ts';
 import { catchUp } from './catchUp.ts';
@@ -7,13 +8,6 @@ import { endedLately } from './lately.ts';
 import { keptOf, type Todo } from './todo.ts';
 import { momentOf, type Work } from './work.ts';
 import type { StepRow } from '../db/models.ts';
-
-export const NO_TIME = () =>
-  new CoreError(
-    'time.none',
-    'slot',
-    'There is no such time any more: it was done, skipped or moved meanwhile.',
-  );
 
 export const bornOf = ({ row }: Todo) => ({ series: row.definition, at: row.createdAt.getTime() });
 
@@ -44,7 +38,7 @@ export async function doEarlier(
   const followed = await compute('takeEarlier', { todo: keptOf(todo), born, tail, steps, now });
   const lost = followed.outcome.lost.includes(step.key);
   if (lost && may) return false;
-  if (lost) throw NO_TIME();
+  if (lost) throw noTime();
   await rewrite(work, todo, log, followed);
   return true;
 }

@@ -1,10 +1,9 @@
 import { Op } from 'sequelize';
 import type { Ended } from '@back-again/core';
 import { plannerFor } from '../compute/tasks.ts';
+import { endings, keyOf } from './endings.ts';
 import { timeOf, type Todo } from './todo.ts';
 import type { Work } from './work.ts';
-
-const ENDS = ['done', 'tally', 'skip'];
 
 /** Keeps beside to-dos what was ended of them since yesterday, from their record: where steps were taken back. */
 export async function endedLately(work: Work, todos: readonly Todo[]): Promise<void> {
@@ -12,13 +11,8 @@ export async function endedLately(work: Work, todos: readonly Todo[]): Promise<v
   const { clock } = plannerFor(settings);
   const mine = { userId, seriesId: todos.map(({ row }) => row.id) };
   const since = clock.startOf(clock.dayAt(work.now()) - 1);
-  const steps = await db.steps.findAll({
-    attributes: ['seriesId', 'number', 'actionSeq', 'deed'],
-    where: { ...mine, kind: 'deed', undone: false, number: { [Op.ne]: null } },
-    order: ['place'],
-    transaction,
-  });
-  const ends = steps.filter(({ deed }) => ENDS.includes(deed?.do ?? ''));
+  const last = await endings(db, { ...mine, number: { [Op.ne]: null } }, transaction);
+  const ends = [...last.values()];
   const actions = await db.actions.findAll({
     attributes: ['seq', 'id', 'doneAt'],
     where: {
@@ -28,9 +22,8 @@ export async function endedLately(work: Work, todos: readonly Todo[]): Promise<v
     },
     transaction,
   });
-  const byAction = new Map(actions.map((action) => [action.seq, action]));
-  const last = new Map(ends.map((step) => [keyOf(step), byAction.get(step.actionSeq)]));
-  const numbers = ends.flatMap((step) => (last.get(keyOf(step)) ? [step.number!] : []));
+  const bySeq = new Map(actions.map((action) => [action.seq, action]));
+  const numbers = ends.filter((step) => bySeq.has(step.actionSeq)).map(({ number }) => number!);
   const times = numbers.length
     ? await db.occurrences.findAll({
         where: { ...mine, number: [...new Set(numbers)], status: ['done', 'skipped'] },
@@ -39,7 +32,8 @@ export async function endedLately(work: Work, todos: readonly Todo[]): Promise<v
     : [];
   const found = new Map<string, Ended[]>();
   for (const time of times) {
-    const action = last.get(keyOf(time));
+    const ending = last.get(keyOf(time));
+    const action = ending && bySeq.get(ending.actionSeq);
     if (!action) continue;
     const one = { time: timeOf(time), action: action.id, at: action.doneAt.getTime() };
     found.set(time.seriesId, [...(found.get(time.seriesId) ?? []), one]);
@@ -48,5 +42,3 @@ export async function endedLately(work: Work, todos: readonly Todo[]): Promise<v
     row.lately =
       found.get(row.id)?.sort((a, b) => a.at - b.at || a.time.number - b.time.number) ?? null;
 }
-
-const keyOf = (of: { seriesId: string; number: number | null }) => `${of.seriesId} ${of.number}`;

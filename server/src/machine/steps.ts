@@ -1,5 +1,12 @@
 import { Op, col, fn, type Transaction, type WhereOptions } from 'sequelize';
-import type { Deed, Instant, Occurrence, Step, Tail } from '@back-again/core';
+import {
+  FILLS,
+  type Deed,
+  type Instant,
+  type Occurrence,
+  type Step,
+  type Tail,
+} from '@back-again/core';
 import { plannerFor } from '../compute/tasks.ts';
 import type { Work } from './work.ts';
 import type { Database } from '../db/database.ts';
@@ -55,7 +62,7 @@ export async function lastPlaces(
     group: ['seriesId'],
     transaction,
   });
-  return new Map(rows.map(({ seriesId, place }) => [seriesId, place]));
+  return new Map(rows.map(({ seriesId, place }) => [seriesId!, place]));
 }
 
 /** A log as the core goes through it again, with the ended times that it, or these steps, may mean. */
@@ -76,7 +83,7 @@ export async function tailFrom(
 
 /** Whether a deed may be done to a time that has ended. */
 const meansPast = (deed: Deed): boolean =>
-  deed.do === 'done' || deed.do === 'tally' || deed.do === 'note';
+  deed.do === 'done' || deed.do === 'tally' || FILLS.includes(deed.do);
 
 /** The ended times that deeds may mean: a missed one can still be done, any has a note. */
 export async function pastTimes(
@@ -120,6 +127,29 @@ export async function placed(
   );
 }
 
+/** A step that is done to no to-do. */
+export function besideStep(
+  work: Work,
+  {
+    placeId = null,
+    ...step
+  }: Pick<StepRow, 'kind' | 'deed' | 'was'> & Partial<Pick<StepRow, 'placeId'>> & { at: Instant },
+): NewStep {
+  return {
+    before: null,
+    touched: null,
+    number: null,
+    place: 0,
+    ...step,
+    at: new Date(step.at),
+    actionSeq: work.actionSeq,
+    userId: work.userId,
+    seriesId: null,
+    placeId,
+    undone: false,
+  };
+}
+
 /** A step of a to-do at its next place. */
 export function stepRow(
   work: Work,
@@ -141,6 +171,7 @@ export function stepRow(
     actionSeq: work.actionSeq,
     userId: work.userId,
     seriesId: row.id,
+    placeId: null,
     undone: false,
   };
 }

@@ -1,6 +1,7 @@
 import { Op, type Transaction, type WhereOptions } from 'sequelize';
 import {
   CoreError,
+  NO_DETAILS,
   brokenView,
   sinceYesterday,
   type Details,
@@ -9,7 +10,7 @@ import {
   type Progress,
   type Settings,
 } from '@back-again/core';
-import type { TimeView, TodoState, TodoView } from '@back-again/contract';
+import { noTodo, type TimeView, type TodoState, type TodoView } from '@back-again/contract';
 import { compute } from '../compute/compute.ts';
 import { plannerFor, type Kept } from '../compute/tasks.ts';
 import type { Database } from '../db/database.ts';
@@ -25,7 +26,12 @@ export interface Todo {
 
 export function todoOf(row: SeriesRow, settings: Settings): Todo {
   const { title, place } = row;
-  return { row, progress: row.progress, details: { ...row.details, title, place }, settings };
+  return {
+    row,
+    progress: row.progress,
+    details: { ...NO_DETAILS, ...row.details, title, place },
+    settings,
+  };
 }
 
 /** What it is, as its columns. */
@@ -87,7 +93,7 @@ export async function findTodo(
   id: string,
 ): Promise<Todo> {
   const [row] = await findSeries(db, userId, { id, removedAt: null });
-  if (!row) throw new CoreError('todo.none', 'todo', 'There is no such to-do.');
+  if (!row) throw noTodo();
   return todoOf(row, settings);
 }
 
@@ -100,6 +106,7 @@ export function rowOf(todo: Todo, time: Occurrence, version: number): Occurrence
     part: time.part ?? null,
     tally: time.tally ?? null,
     note: time.note ?? null,
+    filled: time.filled ?? null,
     userId: todo.row.userId,
     seriesId: todo.row.id,
     openedAt: dateOf(time.openedAt),
@@ -110,7 +117,7 @@ export function rowOf(todo: Todo, time: Occurrence, version: number): Occurrence
 
 export function timeOf(row: OccurrenceRow): Occurrence {
   const { number, slot, due, plan, planBy, moved, status, openedAt, closedAt, rolled } = row;
-  const { planAt, part, tally, note } = row;
+  const { planAt, part, tally, note, filled } = row;
   return {
     number,
     slot,
@@ -126,6 +133,7 @@ export function timeOf(row: OccurrenceRow): Occurrence {
     ...(part === null ? {} : { part }),
     ...(tally === null ? {} : { tally }),
     ...(note === null ? {} : { note }),
+    ...(filled === null ? {} : { filled }),
   };
 }
 

@@ -7,24 +7,37 @@ import { catchUpMany } from './catchUp.ts';
 import { setRemoved } from './deeds.ts';
 import { bornOf, rewrite } from './earlier.ts';
 import { undescribeOne } from './describe.ts';
+import { takeBackOwn } from './own.ts';
+import { unplaceStep } from './places.ts';
 import { endedLately } from './lately.ts';
 import { lastPlaces, logBefore, tailFrom, type Placed } from './steps.ts';
 import { keptOf, type Todo } from './todo.ts';
 import { momentOf, type Person, type Work } from './work.ts';
 
-/** The ids of the to-dos that an action changed. */
+/** What an action changed: to-dos and places by their ids, and what belongs to the person. */
+export interface Touched {
+  todos: string[];
+  places: string[];
+  isOwn: boolean;
+}
+
 export async function touchedBy(
   db: Database,
   { userId }: Pick<Person, 'userId'>,
   { seq }: Pick<ActionRow, 'seq'>,
   transaction?: Transaction,
-): Promise<string[]> {
+): Promise<Touched> {
   const steps = await db.steps.findAll({
-    attributes: ['seriesId'],
+    attributes: ['seriesId', 'placeId', 'kind'],
     where: { userId, actionSeq: seq },
     ...(transaction ? { transaction } : {}),
   });
-  return [...new Set(steps.map((step) => step.seriesId))];
+  const ids = (all: (string | null)[]) => [...new Set(all.filter((id) => id !== null))];
+  return {
+    todos: ids(steps.map(({ seriesId }) => seriesId)),
+    places: ids(steps.map(({ placeId }) => placeId)),
+    isOwn: steps.some(({ kind }) => kind === 'focus' || kind === 'above'),
+  };
 }
 
 /** Takes an action back (R14), on every to-do that it changed; they are held. */
@@ -40,12 +53,16 @@ export async function takeBack(work: Work, action: ActionRow, todos: Todo[]): Pr
     todos.map(({ row }) => row.id),
   );
   const isLast = ({ place, seriesId }: StepRow) =>
-    place === last.get(seriesId) &&
+    place === last.get(seriesId!) &&
     steps.filter((it) => it.seriesId === seriesId && it.kind === 'deed').length === 1;
   const changed = new Set<Todo>();
   for (const step of steps) {
+    if (step.kind === 'place') await unplaceStep(work, step);
+    else if (step.kind === 'focus' || step.kind === 'above') await takeBackOwn(work, step);
+    if (step.seriesId === null) continue;
     const todo = byId.get(step.seriesId)!;
     if (step.kind === 'create') await uncreate(work, todo);
+    else if (step.kind === 'made') await unmake(work, todo);
     else if (step.kind === 'remove') await setRemoved(work, todo, null);
     else if (step.kind === 'describe') await undescribeOne(work, todo, step);
     else if (isLast(step) && !isBeforeMade(step, todo)) {
@@ -76,21 +93,26 @@ async function undone(work: Work, todo: Todo, log: Placed) {
   return compute('undo', { todo: keptOf(todo), born: bornOf(todo), tail, now });
 }
 
-async function uncreate(work: Work, todo: Todo): Promise<void> {
-  const later = await work.db.steps.count({
-    where: {
-      userId: work.userId,
-      seriesId: todo.row.id,
-      kind: ['deed', 'describe'],
-      undone: false,
-    },
-    transaction: work.transaction,
+/** Whether something was done to a to-do since it was made. */
+async function isTouched({ db, userId, transaction }: Work, { row }: Todo): Promise<boolean> {
+  const later = await db.steps.count({
+    where: { userId, seriesId: row.id, kind: ['deed', 'describe'], undone: false },
+    transaction,
   });
-  if (later)
+  return later > 0;
+}
+
+async function uncreate(work: Work, todo: Todo): Promise<void> {
+  if (await isTouched(work, todo))
     throw new CoreError(
       'undo.conflict',
       'of',
       'Something was done to it since: undo that first, or remove it.',
     );
   await setRemoved(work, todo, new Date(work.now()));
+}
+
+/** What an action made beside goes with it, unless something was done to it. */
+async function unmake(work: Work, todo: Todo): Promise<void> {
+  if (!(await isTouched(work, todo))) await setRemoved(work, todo, new Date(work.now()));
 }

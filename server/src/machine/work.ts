@@ -1,8 +1,10 @@
 import type { Transaction } from 'sequelize';
-import type { Instant, Settings } from '@back-again/core';
+import { clockOf, formatDay, type Instant, type LocalDate, type Settings } from '@back-again/core';
 import type { Database } from '../db/database.ts';
 import type { Todo } from './todo.ts';
+import type { Own } from './lock.ts';
 import type { Writing } from './write.ts';
+import type { PlaceRow } from '../db/models.ts';
 
 /** Who acts, by which settings. */
 export interface Person {
@@ -29,10 +31,18 @@ export interface Work extends Person {
   /** The person’s version with this action. */
   version: number;
   writing: Writing;
+  /** What belongs to the person themselves. */
+  own: Own;
+  /** Their places, once they are asked for. */
+  places: Map<string, PlaceRow> | null;
 }
 
 /** Up to when a to-do catches up before something is done to it. */
 export const upTo = (work: Work): Instant => work.at ?? work.now();
+
+/** The person’s day at an instant. */
+export const todayAt = ({ settings }: Work, at: Instant): LocalDate =>
+  formatDay(clockOf(settings).dayAt(at));
 
 /** The moment of what happens to a locked to-do now: never before what has happened to it already. */
 export const momentOf = (work: Work, { progress }: Todo): Instant =>

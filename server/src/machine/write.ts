@@ -10,7 +10,8 @@ import {
 import { compute, turn } from '../compute/compute.ts';
 import type { Beside, Followed } from '../compute/tasks.ts';
 import type { Database } from '../db/database.ts';
-import type { OccurrenceRow, SeriesRow, StepRow } from '../db/models.ts';
+import type { OccurrenceRow, PlaceRow, SeriesRow, StepRow } from '../db/models.ts';
+import type { Own } from './lock.ts';
 import { writeDrafts, type Draft } from '../said/notices.ts';
 import { columnsOf, keptOf, rowOf, type Todo } from './todo.ts';
 
@@ -43,6 +44,7 @@ const TIME_COLUMNS = [
   'part',
   'tally',
   'note',
+  'filled',
 ] as const;
 
 export type NewStep = Omit<StepRow, 'seq'>;
@@ -66,6 +68,8 @@ export class Writing {
   private takenOut: TakenOut[] = [];
   private steps: NewStep[] = [];
   private drafts: Draft[] = [];
+  private placeRows = new Map<string, PlaceRow>();
+  private ownRow: Own | null = null;
   private readonly db: Database;
   private readonly transaction: Transaction;
   /** The version that all bears; null for what comes with time and is no change. */
@@ -97,6 +101,24 @@ export class Writing {
 
   step(...steps: NewStep[]): void {
     this.steps.push(...steps);
+  }
+
+  place(row: PlaceRow): void {
+    this.placeRows.set(row.id, row);
+  }
+
+  own(own: Own): void {
+    this.ownRow = own;
+  }
+
+  /** The places that changed. */
+  get changedPlaces(): PlaceRow[] {
+    return [...this.placeRows.values()];
+  }
+
+  /** Whether what belongs to the person themselves has changed. */
+  get isOwnChanged(): boolean {
+    return this.ownRow !== null;
   }
 
   say(drafts: readonly Draft[]): void {
@@ -140,6 +162,17 @@ export class Writing {
   /** Writes all that is left, and the person’s version where this is a change of theirs. */
   async finish(userId?: string): Promise<void> {
     await this.flush();
+    await inBatches(this.changedPlaces, (some) =>
+      this.db.places.bulkCreate(some, {
+        updateOnDuplicate: ['parts', 'describedAt', 'version'],
+        transaction: this.transaction,
+      }),
+    );
+    if (this.ownRow && userId !== undefined)
+      await this.db.users.update(
+        { ...this.ownRow, ownVersion: this.version! },
+        { where: { id: userId }, transaction: this.transaction },
+      );
     const rows = [...this.standing].map(([todo, beside]) => {
       const isThere = todo.row.removedAt === null;
       Object.assign(todo.row, {

@@ -17,7 +17,8 @@ import type { Database } from '../db/database.ts';
 import type { MessageRow, NoticeRow, OccurrenceRow, UserRow } from '../db/models.ts';
 import { spokenOf } from './notices.ts';
 import { findSeries, todoOf, todoView, todoViews, type Todo } from '../machine/todo.ts';
-import { actionsOf, keyOf, stamp } from '../todos/record.ts';
+import { keyOf } from '../machine/endings.ts';
+import { actionsOf, stamp } from '../todos/record.ts';
 
 const DAY = 86_400_000;
 /** How far back the list goes. */

@@ -158,7 +158,9 @@ export class Client {
   /** Keeps what a sentence says, read as on 2027-06-01, and gives the to-do's id. */
   async write(sentence: string, today = '2027-06-01'): Promise<string> {
     const todo = randomUUID();
-    const { series } = read(sentence, today);
+    const { series: said } = read(sentence, today);
+    const { place, ...rest } = said;
+    const series = place === undefined ? rest : { ...rest, place: await this.placeNamed(place) };
     const { status, body } = await this.act({
       do: 'create',
       id: randomUUID(),
@@ -168,6 +170,18 @@ export class Client {
     if (status !== 200)
       throw new Error(`keeping “${sentence}” answered ${status}: ${body.error.message}`);
     return todo;
+  }
+
+  /** The sphere of that name, which is made where there is none. */
+  async placeNamed(name: string): Promise<string> {
+    const { places = [] } = await this.changes();
+    const there = places.find((it) => it.name === name && !it.gone);
+    if (there) return there.id;
+    const place = randomUUID();
+    const parts = { kind: 'sphere', name } as const;
+    const { status } = await this.act({ do: 'place', id: randomUUID(), place, parts });
+    if (status !== 200) throw new Error(`making “${name}” answered ${status}`);
+    return place;
   }
 
   /** All that there is of the person, in pages. */

@@ -4,6 +4,8 @@ import type { ChangesView } from '@back-again/contract';
 import { holidaysFor } from '../compute/holidays.ts';
 import type { Database } from '../db/database.ts';
 import type { SeriesRow, UserRow } from '../db/models.ts';
+import { ownState } from '../machine/own.ts';
+import { placeState } from '../machine/places.ts';
 import { stateOf, todoOf } from '../machine/todo.ts';
 
 /** So many to-dos are on a page. */
@@ -33,6 +35,12 @@ export async function changesView(
     raw: true,
   });
   const isFirst = !after;
+  const placeRows = isFirst
+    ? await db.places.findAll({
+        where: { userId: user.id, ...(all ? {} : { version: { [Op.gt]: since } }) },
+        order: ['id'],
+      })
+    : [];
   const isThere = (row: SeriesRow) => row.removedAt === null;
   return {
     version,
@@ -40,6 +48,10 @@ export async function changesView(
     all,
     ...(isFirst && (all || settingsVersion > since)
       ? { settings, holidays: holidaysFor(settings) }
+      : {}),
+    ...(placeRows.length ? { places: placeRows.map(placeState) } : {}),
+    ...(isFirst && (all || user.ownVersion > since)
+      ? { own: ownState({ ...user, above: user.above ?? [] }, user.ownVersion) }
       : {}),
     todos: rows.filter(isThere).map((row) => stateOf(todoOf(row, settings), now)),
     removed: rows.filter((row) => !isThere(row)).map(({ id }) => id),

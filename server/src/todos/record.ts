@@ -1,10 +1,22 @@
-import { Op, type WhereOptions } from 'sequelize';
-import { clockOf, formatDay, formatInstant } from '@back-again/core';
+import { Op } from 'sequelize';
+import {
+  clockOf,
+  formatDay,
+  formatInstant,
+  namesOf,
+  present,
+  type Details,
+  type Filled,
+  type NamedPlace,
+} from '@back-again/core';
 import type { TodoPage } from '@back-again/contract';
 import { compute } from '../compute/compute.ts';
 import type { Database } from '../db/database.ts';
-import type { OccurrenceRow, StepRow } from '../db/models.ts';
+import type { OccurrenceRow } from '../db/models.ts';
 import { catchUpAll } from '../machine/catchUp.ts';
+import { describedOf, type Described } from '../machine/described.ts';
+import { endings, keyOf } from '../machine/endings.ts';
+import { keptOf as keptPlace } from '../machine/places.ts';
 import { findTodo, keptOf, timeViews, todoView, type Todo } from '../machine/todo.ts';
 import type { Actor } from '../machine/work.ts';
 
@@ -17,11 +29,6 @@ export const stamp = ({ settings, now }: Actor) => ({
   today: formatDay(clockOf(settings).dayAt(now)),
 });
 
-export const keyOf = (row: { seriesId: string; number: number | null }) =>
-  `${row.seriesId} ${row.number}`;
-
-const ENDINGS = ['done', 'tally', 'skip'];
-
 /** The actions by which times ended, by to-do and number: what an Undo beside them takes back. */
 export async function actionsOf(
   db: Database,
@@ -30,32 +37,14 @@ export async function actionsOf(
 ): Promise<Map<string, string>> {
   if (!times.length) return new Map();
   const pairs = times.map(({ seriesId, number }) => ({ seriesId, number }));
-  const found = await endings(db, userId, { [Op.or]: pairs });
-  return new Map([...found].map(([key, { action }]) => [key, action]));
-}
-
-/** The last step that ended each time, among those of `where`, with its action's id. */
-async function endings(db: Database, userId: string, where: WhereOptions<StepRow>) {
-  const steps = await db.steps.findAll({
-    attributes: ['seriesId', 'number', 'deed', 'actionSeq'],
-    where: { [Op.and]: [{ userId, kind: 'deed', undone: false }, where] },
-    order: [
-      ['seriesId', 'ASC'],
-      ['place', 'ASC'],
-    ],
-  });
-  const ending = steps.filter(({ deed }) => ENDINGS.includes(deed?.do ?? ''));
+  const found = await endings(db, { userId, [Op.or]: pairs });
+  const seqs = [...found.values()].map(({ actionSeq }) => actionSeq);
   const actions = await db.actions.findAll({
     attributes: ['seq', 'id'],
-    where: { userId, seq: ending.map((step) => step.actionSeq) },
+    where: { userId, seq: seqs },
   });
-  const ids = new Map(actions.map((action) => [action.seq, action.id]));
-  return new Map(
-    ending.map((step) => [
-      keyOf(step),
-      { seriesId: step.seriesId, number: step.number!, action: ids.get(step.actionSeq)! },
-    ]),
-  );
+  const ids = new Map(actions.map(({ seq, id }) => [seq, id]));
+  return new Map([...found].map(([key, { actionSeq }]) => [key, ids.get(actionSeq)!]));
 }
 
 /**
@@ -87,21 +76,55 @@ export async function todoPage(
     attributes: ['status'],
   });
   const actions = await actionsOf(db, userId, ended);
+  const isFilled = ended.some(({ filled }) => filled);
+  const whatAt = await describedOf(db, userId, new Map(isFilled ? [[id, todo.details]] : []));
   const total = (status: string) => counts.find((group) => group.status === status)?.count ?? 0;
   const view = await todoView(todo, now);
-  const page = view.wrong === null ? await pageOf(todo, actor) : NO_PAGE;
+  const rows = await db.places.findAll({ where: { userId } });
+  const places = namesOf(present(rows.map(keptPlace)));
+  const page = view.wrong === null ? await pageOf(todo, actor, places) : NO_PAGE;
   const times = await timeViews(todo, ended, now);
   return {
     ...stamp(actor),
     todo: view,
     ...page,
-    record: times.map((time, i) => ({ ...time, action: actions.get(keyOf(ended[i]!)) ?? null })),
+    record: times.map((time, i) => ({
+      ...time,
+      action: actions.get(keyOf(ended[i]!)) ?? null,
+      ...writtenWith(whatAt(id, ended[i]!.closedAt?.getTime() ?? now), time.filled),
+    })),
     more: skip + ended.length < total('done') + total('skipped') + total('missed'),
     totals: { done: total('done'), skipped: total('skipped'), missed: total('missed') },
   };
 }
 
-const pageOf = (todo: Todo, actor: Actor) =>
-  compute('page', { todo: keptOf(todo), today: stamp(actor).today, now: actor.now });
+/** The steps and questions that a time had when it ended, and those that were answered all the same. */
+function writtenWith(
+  described: Described | null,
+  filled: Filled | undefined,
+): Pick<TodoPage['record'][number], 'had'> {
+  if (!described || !filled) return {};
+  const { details, ever } = described;
+  const find = <T extends { id: string }>(
+    had: readonly T[],
+    ids: readonly string[],
+    of: (parts: Partial<Details>) => readonly T[] | undefined,
+  ): T[] => {
+    const known = new Set(had.map(({ id }) => id));
+    const others = ids.filter((id) => !known.has(id));
+    const all = ever.flatMap((parts) => of(parts) ?? []);
+    return [...had, ...others.flatMap((id) => all.find((it) => it.id === id) ?? [])];
+  };
+  const { ticks = [], answers = {} } = filled;
+  return {
+    had: {
+      steps: find(details.steps, ticks, ({ steps }) => steps),
+      questions: find(details.questions, Object.keys(answers), ({ questions }) => questions),
+    },
+  };
+}
+
+const pageOf = (todo: Todo, actor: Actor, places: NamedPlace[]) =>
+  compute('page', { todo: keptOf(todo), today: stamp(actor).today, now: actor.now, places });
 
 const NO_PAGE = { says: '', ahead: [], reminders: [], left: null };

@@ -1,7 +1,15 @@
-import { formatInstant, type Agenda, type AgendaRow } from '@back-again/core';
+import {
+  clockOf,
+  formatDay,
+  formatInstant,
+  present,
+  type Agenda,
+  type AgendaRow,
+} from '@back-again/core';
 import type { TodayView } from '@back-again/contract';
 import { computeBeside } from '../compute/compute.ts';
 import type { Database } from '../db/database.ts';
+import { keptOf } from '../machine/places.ts';
 import { findSeries, stateOf, todoOf } from '../machine/todo.ts';
 import type { Actor } from '../machine/work.ts';
 
@@ -10,10 +18,18 @@ export async function agendaOf(
   db: Database,
   { userId, settings, now }: Actor,
 ): Promise<{ agenda: Agenda; titleOf: (todo: string) => string }> {
+  const [user, placeRows] = await Promise.all([
+    db.users.findOne({ attributes: ['focus', 'above'], where: { id: userId } }),
+    db.places.findAll({ where: { userId } }),
+  ]);
+  const places = present(placeRows.map(keptOf));
+  const focus = places.some(({ id }) => id === user?.focus) ? user!.focus : null;
+  const today = formatDay(clockOf(settings).dayAt(now));
+  const above = (user?.above ?? []).filter(({ day }) => day === today);
   const rows = await findSeries(db, userId, { removedAt: null, ended: false });
   const todos = rows.map((row) => stateOf(todoOf(row, settings), now));
   const titles = new Map(todos.map(({ id, details }) => [id, details.title]));
-  const agenda = await computeBeside('today', { todos, settings, now });
+  const agenda = await computeBeside('today', { todos, settings, now, places, focus, above });
   return { agenda, titleOf: (todo) => titles.get(todo) ?? '' };
 }
 

@@ -1,5 +1,6 @@
 import { Slot } from 'expo-router';
 import { useSaidQuery } from '../../data/api.ts';
+import { useUnsorted } from '../../data/todos.ts';
 import { Connection } from '../../features/account/Connection.tsx';
 import { Gate } from '../../features/account/Gate.tsx';
 import { SignedIn } from '../../features/account/SignedIn.tsx';
@@ -12,8 +13,9 @@ export default function Home() {
 
 function Inside({ name }: { name: string }) {
   const { data } = useSaidQuery();
+  const unsorted = useUnsorted();
   return (
-    <Frame fresh={data?.fresh ?? 0}>
+    <Frame fresh={data?.fresh ?? 0} unsorted={unsorted}>
       <Connection name={name} />
       <Gate>
         <Spoken />

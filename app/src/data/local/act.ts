@@ -52,14 +52,14 @@ export function act(
   if (action.do === 'undo' && isUnsent(looking, local, action.of)) {
     const changes = looking.overlay(local).changes.get(action.of)!;
     void sync.drop(action.of);
-    return { id, todos: viewsOf(changes.map(({ todo }) => todo)), isUnknown: false };
+    return { id, todos: viewsOf(changes.map(({ key }) => key)), isUnknown: false };
   }
   const changes = changesOf(mine, looking.said(local), looking.overlay(local), action);
   void sync.add({ by: local.name, action });
   const unknown = looking.overlay(store.getState().local).unknown;
   return {
     id,
-    todos: viewsOf(changes.map(({ todo }) => todo)),
+    todos: viewsOf(changes.map(({ key }) => key)),
     isUnknown: !changes.length && unknown.size > 0,
   };
 
@@ -77,5 +77,5 @@ function isUnsent(looking: Looking, local: Local, of: string): boolean {
   const it = local.pending.find(({ action }) => action.id === of);
   if (!it || it.tried) return false;
   const changes = looking.overlay(local).changes.get(of);
-  return changes?.every(({ todo, after }) => looking.todo(local, todo) === after) ?? false;
+  return changes?.every(({ key, after }) => looking.at(local, key) === after) ?? false;
 }

@@ -6,7 +6,7 @@ import type { Keeping, LocalPart, Pending } from './slice.ts';
 /** What this device keeps of people: in IndexedDB, which all windows of one browser share. */
 
 /** The form of what is kept; another form is fetched anew. */
-const FORM = 1;
+const FORM = 2;
 const NAME = 'back-again';
 
 interface Schema extends DBSchema {
@@ -144,25 +144,18 @@ export function makeKept(database = NAME): Kept {
   };
 
   /** What the database has, and what was written at once and had not come there. */
-  async function allWaiting(): Promise<unknown[]> {
-    const all = await tryTo<unknown[]>((db) => db.getAll('pending'), []);
-    const ids = new Set(all.filter(isPending).map(({ action }) => action.id));
-    for (const it of writtenAtOnce()) {
-      if (ids.has(it.action.id)) {
-        forgetAtOnce(it);
-        continue;
-      }
-      all.push(it);
-      await add(it);
-    }
-    return all;
+  async function allWaiting(): Promise<{ there: unknown[]; missing: Pending[] }> {
+    const there = await tryTo<unknown[]>((db) => db.getAll('pending'), []);
+    const ids = new Set(there.filter(isPending).map(({ action }) => action.id));
+    return { there, missing: writtenAtOnce().filter(({ action }) => !ids.has(action.id)) };
   }
-
-  const pending = () => allWaiting().then((all) => all.filter(isPending));
 
   return {
     last: () => tryTo(async (db) => (await db.get('last', 'name')) ?? null, null),
-    pending,
+    async pending() {
+      const { there, missing } = await allWaiting();
+      return [...there.filter(isPending), ...missing];
+    },
     async read(name) {
       const nothing: Read = { part: null, todos: [], pending: [], aside: [] };
       const state = await tryTo(async (db) => {
@@ -172,12 +165,13 @@ export function makeKept(database = NAME): Kept {
         const { form: _form, ...part } = person;
         return { part, todos: all.map((it) => it.state) };
       }, null);
-      const all = await allWaiting();
+      const { there, missing } = await allWaiting();
+      for (const it of missing) await add(it);
       return {
         ...nothing,
         ...state,
-        pending: all.filter(isPending),
-        aside: all.filter((it) => !isPending(it)).map((it) => JSON.stringify(it)),
+        pending: [...there.filter(isPending), ...missing],
+        aside: there.filter((it) => !isPending(it)).map((it) => JSON.stringify(it)),
       };
     },
     wait(it) {

@@ -1,66 +1,71 @@
-import type { TodoState } from '@back-again/contract';
+import type { OwnState, PlaceState, TodoState } from '@back-again/contract';
 import { budgeted } from '@back-again/contract/going';
 import { CoreError } from '@back-again/core';
-import { Unknown, aboutOf, play, type Dated, type Mine } from './play.ts';
+import { Unknown, basisOf, keysOf, play, type Dated, type Mine } from './play.ts';
+import { OWN, isTodo, placeKey, stateAt, type Key, type State, type World } from './world.ts';
 
 /** What is shown: what the server last said, and on top of it what waits to be sent. */
 
-/** How a to-do was before an action and after it; null where there was none. */
+/** How something was before an action and after it; null where there was none. */
 export interface Change {
-  todo: string;
-  before: TodoState | null;
-  after: TodoState | null;
+  key: Key;
+  before: State | null;
+  after: State | null;
 }
 
-/** How to take back what the server has taken: it holds for to-dos that have not changed since. */
+/** How to take back what the server has taken: it holds for what has not changed since. */
 export interface Undoable {
   action: string;
   /** By the version that each got with it. */
   version: number;
-  todos: { todo: string; before: TodoState | null; isGone: boolean }[];
+  things: { key: Key; before: State | null; isGone: boolean }[];
 }
 
 export interface Overlay {
-  /** To-dos that are other than the server said; null where they are no more. */
-  changed: ReadonlyMap<string, TodoState | null>;
-  /** To-dos about which the server alone knows what follows. */
-  unknown: ReadonlySet<string>;
+  /** What is other than the server said; null where it is no more. */
+  changed: ReadonlyMap<Key, State | null>;
+  /** That of which the server alone knows what follows. */
+  unknown: ReadonlySet<Key>;
   /** What each action that waits has changed. */
   changes: ReadonlyMap<string, readonly Change[]>;
+  /** All places with what waits, those that are gone among them. */
+  places: readonly PlaceState[];
 }
 
 export interface Said {
   todos: Readonly<Record<string, TodoState>>;
+  places: readonly PlaceState[];
+  own: OwnState;
   undoable: readonly Undoable[];
 }
 
 /** What takes longer, in milliseconds, is left to the server. */
 const MOST = 300;
 const NONE: object = {};
-type Result = { after: TodoState | null } | { error: unknown };
-const results = new WeakMap<object, WeakMap<object, Map<Mine, Result>>>();
+type Doing = Exclude<Dated, { do: 'undo' }>;
+type Result = { after: State | null } | { error: unknown };
+const results = new WeakMap<
+  object,
+  WeakMap<object, { basis: readonly unknown[]; result: Result }>
+>();
 
-/** The same action on the same to-do comes to the same: it is worked out once. */
-function played(
-  mine: Mine,
-  state: TodoState | null,
-  action: Exclude<Dated, { do: 'undo' }>,
-  id: string,
-): Result {
-  const byAction = results.get(state ?? NONE) ?? new WeakMap<object, Map<Mine, Result>>();
+const isSame = (a: readonly unknown[], b: readonly unknown[]) =>
+  a.length === b.length && a.every((it, i) => it === b[i]);
+
+/** The same action on the same state comes to the same: it is worked out once. */
+function played(mine: Mine, world: World, action: Doing, key: Key, state: State | null): Result {
+  const byAction = results.get(state ?? NONE) ?? new WeakMap<object, never>();
   results.set(state ?? NONE, byAction);
-  const known = byAction.get(action) ?? new Map<Mine, Result>();
-  byAction.set(action, known);
-  const before = known.get(mine);
-  if (before) return before;
+  const basis = [mine, key, ...basisOf(world, action, key)];
+  const known = byAction.get(action);
+  if (known && isSame(known.basis, basis)) return known.result;
   let result: Result;
   try {
-    result = { after: budgeted(MOST, () => play(mine, state, action, id)) };
+    result = { after: budgeted(MOST, () => play(mine, world, action, key)) };
   } catch (error) {
     result = { error };
   }
-  known.clear();
-  known.set(mine, result);
+  byAction.set(action, { basis, result });
   return result;
 }
 
@@ -82,12 +87,13 @@ export function changesOf(mine: Mine, said: Said, overlay: Overlay, action: Date
   return [...over.changes.get(action.id)!];
 }
 
-class Overlaying implements Overlay {
-  readonly changed: Map<string, TodoState | null>;
-  readonly unknown: Set<string>;
+class Overlaying implements Overlay, World {
+  readonly changed: Map<Key, State | null>;
+  readonly unknown: Set<Key>;
   readonly changes: Map<string, Change[]>;
   private readonly mine: Mine;
   private readonly said: Said;
+  places: readonly PlaceState[];
 
   constructor(mine: Mine, said: Said, on?: Overlay) {
     this.mine = mine;
@@ -95,21 +101,42 @@ class Overlaying implements Overlay {
     this.changed = new Map(on?.changed);
     this.unknown = new Set(on?.unknown);
     this.changes = new Map([...(on?.changes ?? [])].map(([id, all]) => [id, [...all]]));
+    this.places = on?.places ?? said.places;
   }
 
-  /** How a to-do stands with all that was added. */
-  private at(id: string): TodoState | null {
-    return this.changed.has(id) ? this.changed.get(id)! : (this.said.todos[id] ?? null);
+  todo(id: string): TodoState | null {
+    return this.changed.has(id)
+      ? (this.changed.get(id) as TodoState | null)
+      : (this.said.todos[id] ?? null);
   }
 
-  private *all(): Generator<TodoState> {
-    for (const id of new Set([...Object.keys(this.said.todos), ...this.changed.keys()])) {
-      const state = this.at(id);
-      if (state) yield state;
-    }
+  *todos(): Generator<TodoState> {
+    for (const state of Object.values(this.said.todos))
+      if (!this.changed.has(state.id)) yield state;
+    for (const state of this.changed.values()) if (isTodo(state)) yield state;
   }
 
-  /** Adds an action; gives why it could not be done, where that is so. */
+  own(): OwnState {
+    return (this.changed.get(OWN) as OwnState | undefined) ?? this.said.own;
+  }
+
+  /** How something stands with all that was added. */
+  private at(key: Key): State | null {
+    return this.changed.has(key) ? this.changed.get(key)! : stateAt(this.said, key);
+  }
+
+  private set(key: Key, state: State | null): void {
+    this.changed.set(key, state);
+    if (key === OWN || isTodo(state) || key in this.said.todos) return;
+    const place = state as PlaceState | null;
+    const at = this.places.findIndex(({ id }) => placeKey(id) === key);
+    // Each stays where it is: what depends on their order stays as it is.
+    if (!place && at < 0) return;
+    if (!place) this.places = this.places.filter((_, i) => i !== at);
+    else this.places = at < 0 ? [...this.places, place] : this.places.with(at, place);
+  }
+
+  /** Adds an action; gives why it cannot be done, null where it can. */
   add(action: Dated): unknown {
     const changes: Change[] = [];
     this.changes.set(action.id, changes);
@@ -117,25 +144,30 @@ class Overlaying implements Overlay {
       this.takeBack(action.of, changes);
       return null;
     }
-    const about = aboutOf(action, () => this.all());
+    let about: Key[];
+    try {
+      about = keysOf(this.mine, this, action);
+    } catch (error) {
+      return error;
+    }
     // Of several, those are passed over of which the server alone knows; else it is all or nothing.
     const isOfSeveral = action.do === 'pause' || action.do === 'resume';
     let refused: unknown = null;
-    for (const id of about) {
-      const before = this.at(id);
-      const result: Result = this.unknown.has(id)
+    for (const key of about) {
+      const before = this.at(key);
+      const result: Result = this.unknown.has(key)
         ? { error: new Unknown() }
-        : played(this.mine, before, action, id);
+        : played(this.mine, this, action, key, before);
       if ('error' in result) {
         if (!isOfSeveral) refused ??= result.error;
-        else if (result.error instanceof Unknown) this.unknown.add(id);
-      } else if (result.after !== before) changes.push({ todo: id, before, after: result.after });
+        else if (result.error instanceof Unknown) this.unknown.add(key);
+      } else if (result.after !== before) changes.push({ key, before, after: result.after });
     }
     if (refused) {
       changes.length = 0;
-      for (const id of about) this.unknown.add(id);
+      for (const key of about) this.unknown.add(key);
     }
-    for (const { todo, after } of changes) this.changed.set(todo, after);
+    for (const { key, after } of changes) this.set(key, after);
     return refused;
   }
 
@@ -143,29 +175,29 @@ class Overlaying implements Overlay {
     const waiting = this.changes.get(of);
     const taken = this.said.undoable.find(({ action }) => action === of);
     const steps = waiting
-      ? waiting.filter(({ todo, after }) => this.holds(todo, this.at(todo) === after))
-      : (taken?.todos ?? []).filter(({ todo, isGone }) =>
-          this.holds(todo, this.isAsTaken(todo, isGone ? null : taken!.version)),
+      ? waiting.filter(({ key, after }) => this.holds(key, this.at(key) === after))
+      : (taken?.things ?? []).filter(({ key, isGone }) =>
+          this.holds(key, this.isAsTaken(key, isGone ? null : taken!.version)),
         );
-    for (const { todo, before } of steps) {
-      changes.push({ todo, before: this.at(todo), after: before });
-      this.changed.set(todo, before);
+    for (const { key, before } of steps) {
+      changes.push({ key, before: this.at(key), after: before });
+      this.set(key, before);
     }
     if (!waiting && !taken)
-      for (const { id, lately } of this.all())
+      for (const { id, lately } of this.todos())
         if (lately.some(({ action }) => action === of)) this.unknown.add(id);
   }
 
-  /** Whether a to-do is still as the server left it with a version; null: it is no more. */
-  private isAsTaken(todo: string, version: number | null): boolean {
-    if (this.changed.has(todo)) return false;
-    return (this.said.todos[todo]?.version ?? null) === version;
+  /** Whether something is still as the server left it with a version; null: it is no more. */
+  private isAsTaken(key: Key, version: number | null): boolean {
+    if (this.changed.has(key)) return false;
+    return (this.at(key)?.version ?? null) === version;
   }
 
   /** Where something was done since, the server alone knows what follows. */
-  private holds(todo: string, isLast: boolean): boolean {
-    if (!isLast || this.unknown.has(todo)) {
-      this.unknown.add(todo);
+  private holds(key: Key, isLast: boolean): boolean {
+    if (!isLast || this.unknown.has(key)) {
+      this.unknown.add(key);
       return false;
     }
     return true;

@@ -1,22 +1,30 @@
-import type { TodoState } from '@back-again/contract';
+import type { OwnState, PlaceState, TodoState } from '@back-again/contract';
 import { budgeted, spend } from '@back-again/contract/going';
 import {
   brokenView,
   dayRemindersOf,
+  formatDay,
+  hiddenBy,
+  lacksOf,
+  namesOf,
   plannerOf,
+  present,
   todayOf,
   viewOf,
   type Agenda,
   type Day,
   type DayReminder,
   type Instant,
+  type Lack,
   type LocalDate,
+  type NamedPlace,
   type Settings,
   type TodoView,
 } from '@back-again/core';
 import { overlayOf, type Overlay, type Said } from './overlay.ts';
 import type { Dated, Mine } from './play.ts';
 import type { Local } from './slice.ts';
+import { OWN, isTodo, stateAt, type Key, type State } from './world.ts';
 
 /** What screens show of the to-dos that are here: with what waits done already. */
 
@@ -38,6 +46,12 @@ function once<Args extends readonly unknown[], T>(
 
 const MINUTE = 60_000;
 
+/** A to-do that is not sorted yet, and what it lacks. */
+export interface Unsorted {
+  state: TodoState;
+  lacks: readonly Lack[];
+}
+
 /** A view that holds on one day until then. */
 interface Seen {
   mine: Mine;
@@ -53,7 +67,12 @@ export class Looking {
     settings,
   }));
   private readonly saidOf = once(
-    (todos: Record<string, TodoState>, undoable: Local['undoable']): Said => ({ todos, undoable }),
+    (
+      todos: Record<string, TodoState>,
+      places: PlaceState[],
+      own: OwnState,
+      undoable: Local['undoable'],
+    ): Said => ({ todos, places, own, undoable }),
   );
   private readonly waitingOf = once((pending: Local['pending'], name: string | null): Dated[] =>
     pending.filter(({ by }) => by === name).map(({ action }) => action),
@@ -61,9 +80,33 @@ export class Looking {
   private readonly overlayFor = once(overlayOf);
   private readonly todosOf = once((said: Said, overlay: Overlay): TodoState[] => {
     const todos = Object.values(said.todos).filter(({ id }) => !overlay.changed.has(id));
-    for (const state of overlay.changed.values()) if (state) todos.push(state);
+    for (const state of overlay.changed.values()) if (isTodo(state)) todos.push(state);
     return todos;
   });
+  private readonly presentOf = once((places: readonly PlaceState[]): PlaceState[] =>
+    present(places).sort((a, b) => a.order - b.order || (a.name < b.name ? -1 : 1)),
+  );
+  private readonly namesFor = once((places: readonly PlaceState[]) => namesOf(places));
+  private readonly inSightOf = once(
+    (todos: readonly TodoState[], places: readonly PlaceState[], focus: string | null) => {
+      if (focus === null) return todos;
+      const isHidden = hiddenBy(places, focus);
+      return todos.filter(({ details }) => isHidden(details.place) !== 'elsewhere');
+    },
+  );
+  private readonly unsortedOf = once(
+    (todos: readonly TodoState[], places: readonly PlaceState[]): Unsorted[] => {
+      const ids = new Set(places.map(({ id }) => id));
+      return todos
+        .filter(({ over }) => !over)
+        .map((state) => ({
+          state,
+          lacks: lacksOf(state.progress.series, state.details, (id) => ids.has(id)),
+        }))
+        .filter(({ lacks }) => lacks.length)
+        .sort((a, b) => b.state.made - a.state.made);
+    },
+  );
   private readonly views = new WeakMap<TodoState, Seen>();
 
   /** Null until it is known how the person’s days run. */
@@ -71,8 +114,8 @@ export class Looking {
     return settings && this.mineOf(settings, holidays);
   }
 
-  said({ said, undoable }: Local): Said {
-    return this.saidOf(said.entities, undoable);
+  said({ said, places, own, undoable }: Local): Said {
+    return this.saidOf(said.entities, places, own, undoable);
   }
 
   overlay(local: Local): Overlay {
@@ -88,7 +131,15 @@ export class Looking {
 
   todo(local: Local, id: string): TodoState | null {
     const { changed } = this.overlay(local);
-    return changed.has(id) ? changed.get(id)! : (local.said.entities[id] ?? null);
+    if (!changed.has(id)) return local.said.entities[id] ?? null;
+    const state = changed.get(id)!;
+    return isTodo(state) ? state : null;
+  }
+
+  /** Anything by its key, as it is with what waits. */
+  at(local: Local, key: Key): State | null {
+    const { changed } = this.overlay(local);
+    return changed.has(key) ? changed.get(key)! : stateAt(this.said(local), key);
   }
 
   /** One to-do as it is shown; with what is wrong where it cannot be worked out. */
@@ -110,8 +161,19 @@ export class Looking {
     return view;
   }
 
-  today(local: Local, now: Instant): Agenda {
-    return todayOf(this.mine(local)!.planner, this.todos(local), now, { each });
+  /** Today; with all spheres in sight where that is asked for. */
+  today(local: Local, now: Instant, isWhole = false): Agenda {
+    const { above, focus } = this.own(local);
+    const { planner } = this.mine(local)!;
+    const today = formatDay(planner.clock.dayAt(now));
+    const ofToday = above.filter(({ day }) => day === today);
+    const places = this.places(local);
+    return todayOf(planner, this.todos(local), now, {
+      each,
+      places,
+      focus: isWhole ? null : focus,
+      above: ofToday,
+    });
   }
 
   /** What will still be said today, in order. */
@@ -120,7 +182,9 @@ export class Looking {
     const { clock } = planner;
     const end = clock.startOf(clock.dayAt(now) + 1);
     const found: DayReminder[] = [];
+    const isHidden = hiddenBy(this.places(local), this.own(local).focus);
     for (const todo of this.todos(local)) {
+      if (isHidden(todo.details.place)) continue;
       if (todo.speaksAt === null || todo.speaksAt >= end) continue;
       try {
         found.push(...each(() => dayRemindersOf(planner, todo, settings, now)));
@@ -131,14 +195,35 @@ export class Looking {
     return found.sort((a, b) => (a.at < b.at ? -1 : 1));
   }
 
-  /** The places that to-dos belong to, in order. */
-  places(local: Local): string[] {
-    const all = this.todos(local).flatMap(({ details }) => details.place ?? []);
-    return [...new Set(all)].sort();
+  /** The places that are there, in the person’s order. */
+  places(local: Local): readonly PlaceState[] {
+    return this.presentOf(this.overlay(local).places);
+  }
+
+  /** What each place is called beside all others. */
+  names(local: Local): readonly NamedPlace[] {
+    return this.namesFor(this.places(local));
+  }
+
+  /** The to-dos of the sphere in focus; all, where none is. */
+  inSight(local: Local): readonly TodoState[] {
+    return this.inSightOf(this.todos(local), this.places(local), this.own(local).focus);
+  }
+
+  /** What lacks a place or a date, the newest first. */
+  unsorted(local: Local): readonly Unsorted[] {
+    return this.unsortedOf(this.todos(local), this.places(local));
+  }
+
+  /** What belongs to the person; a sphere that is no more is not in focus. */
+  own(local: Local): OwnState {
+    const own = (this.overlay(local).changed.get(OWN) as OwnState | undefined) ?? local.own;
+    const isHere = this.places(local).some(({ id }) => id === own.focus);
+    return own.focus === null || isHere ? own : { ...own, focus: null };
   }
 }
 
-const NOTHING: Overlay = { changed: new Map(), unknown: new Set(), changes: new Map() };
+const NOTHING: Overlay = { changed: new Map(), unknown: new Set(), changes: new Map(), places: [] };
 
 const BROKEN = 'This to-do cannot be worked out. It can be ended, removed or written anew.';
 const wrongOf = (error: unknown) =>

@@ -1,8 +1,15 @@
-import type { ActionAnswer, ChangesView, TodoState } from '@back-again/contract';
+import type {
+  ActionAnswer,
+  ChangesView,
+  OwnState,
+  PlaceState,
+  TodoState,
+} from '@back-again/contract';
 import type { LocalDate, Settings } from '@back-again/core';
 import { createEntityAdapter, createSlice, type PayloadAction } from '@reduxjs/toolkit';
 import type { Undoable } from './overlay.ts';
 import type { Dated } from './play.ts';
+import { NO_OWN, OWN, placeKey, stateAt, type Key } from './world.ts';
 
 /** An action that waits to be sent, and whose it is. */
 export interface Pending {
@@ -35,6 +42,8 @@ export interface Local {
   settings: Settings | null;
   holidays: LocalDate[];
   said: ReturnType<typeof todos.getInitialState>;
+  places: PlaceState[];
+  own: OwnState;
   undoable: Undoable[];
   pending: Pending[];
   /** What waited and cannot be read any more. */
@@ -49,7 +58,7 @@ export interface Local {
 
 export type LocalPart = Pick<
   Local,
-  'name' | 'version' | 'heardAt' | 'settings' | 'holidays' | 'undoable'
+  'name' | 'version' | 'heardAt' | 'settings' | 'holidays' | 'undoable' | 'places' | 'own'
 > & {
   /** By how many milliseconds the server’s time was ahead of this device’s. */
   aheadBy?: number | null;
@@ -64,6 +73,8 @@ const initialState = (): Local => ({
   settings: null,
   holidays: [],
   said: todos.getInitialState(),
+  places: [],
+  own: NO_OWN,
   undoable: [],
   pending: [],
   aside: [],
@@ -72,6 +83,23 @@ const initialState = (): Local => ({
   isConnected: true,
   isRead: false,
 });
+
+/** All that an answer tells of, by its key. */
+const touchedBy = ({ todos: changed, removed, places = [], own }: ActionAnswer): Key[] => [
+  ...changed.map(({ id }) => id),
+  ...removed,
+  ...places.map(({ id }) => placeKey(id)),
+  ...(own ? [OWN] : []),
+];
+
+/** Puts places in, each where it was; the newer of two holds. */
+function setPlaces(state: Local, places: readonly PlaceState[] = []): void {
+  for (const place of places) {
+    const at = state.places.findIndex(({ id }) => id === place.id);
+    if (at < 0) state.places.push(place);
+    else if (state.places[at]!.version <= place.version) state.places[at] = place;
+  }
+}
 
 export const local = createSlice({
   name: 'local',
@@ -102,10 +130,13 @@ export const local = createSlice({
     heard(state, { payload }: PayloadAction<ChangesView & { isFirst: boolean }>) {
       if (payload.all && payload.isFirst) {
         todos.removeAll(state.said);
+        state.places = [];
         state.undoable = [];
       }
       todos.setMany(state.said, payload.todos);
       todos.removeMany(state.said, payload.removed);
+      setPlaces(state, payload.places);
+      if (payload.own) state.own = payload.own;
       if (payload.settings) state.settings = payload.settings;
       if (payload.holidays) state.holidays = [...payload.holidays];
       // Until all pages are here it is not known up to where all is.
@@ -128,14 +159,13 @@ export const local = createSlice({
     answered(state, { payload }: PayloadAction<ActionAnswer>) {
       const { action, version } = payload;
       const isNext = version === state.version + 1;
-      const touched = [...payload.todos.map(({ id }) => id), ...payload.removed];
       if (isNext && action.do !== 'undo') {
-        const before = touched.map((todo) => ({
-          todo,
-          before: state.said.entities[todo] ?? null,
-          isGone: payload.removed.includes(todo),
+        const things = touchedBy(payload).map((key) => ({
+          key,
+          before: stateAt({ ...state, todos: state.said.entities }, key),
+          isGone: payload.removed.includes(key),
         }));
-        state.undoable.push({ action: action.id, version, todos: before });
+        state.undoable.push({ action: action.id, version, things });
         state.undoable = state.undoable.slice(-MOST_UNDOABLE);
       }
       const fresh = payload.todos.filter(
@@ -143,6 +173,8 @@ export const local = createSlice({
       );
       todos.setMany(state.said, fresh);
       todos.removeMany(state.said, payload.removed);
+      setPlaces(state, payload.places);
+      if (payload.own && payload.own.version >= state.own.version) state.own = payload.own;
       if (isNext) state.version = version;
       state.pending = state.pending.filter((it) => it.action.id !== action.id);
       state.heardAt = payload.now;

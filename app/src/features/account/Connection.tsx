@@ -51,8 +51,8 @@ function wordsOf(
   { isConnected, heardAt, pending, name }: Local,
   person: ReturnType<typeof usePerson>,
 ): string | null {
-  const n = pending.filter(({ by, tried }) => by === name && (tried || !isConnected)).length;
   if (isConnected) return null;
+  const n = pending.filter(({ by }) => by === name).length;
   const kept =
     n === 0
       ? ''
@@ -61,9 +61,9 @@ function wordsOf(
         : ` ${n} changes are kept on this device, to be sent later.`;
   const asOf =
     heardAt && person
-      ? ` as of ${instantText(heardAt, today(person.settings, Date.parse(heardAt)), person.settings)}.`
-      : '.';
-  return `No connection: this is${asOf === '.' ? ' what is kept here.' : asOf}${kept}`;
+      ? `as of ${instantText(heardAt, today(person.settings, Date.parse(heardAt)), person.settings)}.`
+      : 'what is kept here.';
+  return `No connection: this is ${asOf}${kept}`;
 }
 
 function refusalText({ title, words }: Refusal): string {

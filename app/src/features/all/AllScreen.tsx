@@ -1,18 +1,22 @@
 import type { TodoView } from '@back-again/contract';
-import { repeatText, type LocalDate, type Settings } from '@back-again/core';
-import { router } from 'expo-router';
+import { markedText, queryOf, repeatText, type LocalDate, type Settings } from '@back-again/core';
+import { router, type Href } from 'expo-router';
 import { useEffect, useState, type ReactNode } from 'react';
 import { Pressable, View } from 'react-native';
+import { useAct, useLast, type Draft } from '../../data/act.ts';
 import { useShown } from '../../data/todos.ts';
 import { Field } from '../../ui/Field.tsx';
-import { Screen } from '../../ui/Frame.tsx';
+import { Screen, useAnnounce } from '../../ui/Frame.tsx';
+import { Note } from '../../ui/Note.tsx';
 import { ReturnArc } from '../../ui/ReturnArc.tsx';
+import { UndoNote } from '../../ui/UndoNote.tsx';
 import { Heading, WordLink, Words } from '../../ui/Words.tsx';
 import { arcKind, arcOf } from '../../ui/arcs.ts';
 import { useLook, useWide } from '../../ui/look.ts';
 import { standingOf } from '../../ui/standing.ts';
 import { PauseAll } from './PauseAll.tsx';
-import { arrange, fits } from './arrange.ts';
+import { byKind, byPlace, finder, lookThrough, type Group } from './arrange.ts';
+import { Several } from './Several.tsx';
 
 /** All definitions, with search. `story` shows one to-do beside the list. */
 export function AllScreen({ story }: { story: (id: string | null) => ReactNode }) {
@@ -25,9 +29,44 @@ export function AllScreen({ story }: { story: (id: string | null) => ReactNode }
   }, []);
   const { today } = shown;
   const { settings } = shown.person;
-  const todos = shown.all().map(shown.view);
-  const found = todos.filter((todo) => fits(todo, search, settings));
-  const groups = arrange(found, today);
+  const [way, setWay] = useState<'place' | 'kind'>('place');
+  const [several, setSeveral] = useState<ReadonlySet<string> | null>(null);
+  const [limit, setLimit] = useState(MOST);
+  const { does, failure } = useAct(useAnnounce());
+  const { last, setLast, undo } = useLast(does);
+  const all = shown.inSight();
+  const { focus } = shown.own();
+  const sphere = shown.places().find(({ id }) => id === focus)?.name;
+  const places = shown.places();
+  useEffect(() => {
+    let from = 0;
+    let timer: ReturnType<typeof setTimeout> | undefined;
+    const next = () => {
+      lookThrough(shown, all.slice(from, from + AT_ONCE));
+      from += AT_ONCE;
+      if (from < all.length) timer = setTimeout(next, 0);
+    };
+    timer = setTimeout(next, 0);
+    return () => clearTimeout(timer);
+  }, [shown, all]);
+  const query = queryOf(search, shown.names());
+  const todos = all.map(shown.view);
+  const found = all.filter(finder(shown, query)).map(shown.view);
+  const isByPlace = way === 'place' && places.length > 0;
+  const groups = isByPlace ? byPlace(found, places) : byKind(found, today);
+  const unsorted = shown.unsorted().length;
+  const isPicked = several !== null;
+  const picked = found.filter(({ id }) => several?.has(id));
+  const pick = (id: string) =>
+    setSeveral((before) => {
+      const next = new Set(before);
+      if (!next.delete(id)) next.add(id);
+      return next;
+    });
+  const act = (draft: Draft, words: string) => {
+    const did = does(draft, () => words);
+    if (did) setLast({ action: did.id, words: `${words}.` });
+  };
   return (
     <Screen width={620} detail={story(chosen)}>
       <View style={{ padding: 20, paddingBottom: 8, gap: 14 }}>
@@ -52,39 +91,90 @@ export function AllScreen({ story }: { story: (id: string | null) => ReactNode }
             inputMode="search"
           />
         ) : null}
-      </View>
-      {todos.length ? <PauseAll todos={todos} today={today} /> : null}
-      {groups.map(({ title, todos: some }) => (
-        <View key={title} role="region" aria-label={title}>
-          <View
-            style={{
-              paddingHorizontal: 20,
-              paddingTop: 14,
-              paddingBottom: 4,
-              flexDirection: 'row',
-              justifyContent: 'space-between',
+        {failure ? <Note words={failure} /> : null}
+        {sphere === undefined ? null : (
+          <Note
+            words={`Only ${sphere} is in sight.`}
+            action={{
+              label: 'Show all',
+              name: 'Show all spheres',
+              onPress: () =>
+                void does({ do: 'focus', place: null }, () => 'All spheres are in sight'),
             }}
-          >
-            <Heading level={2} size={16}>
-              {title}
-            </Heading>
-            <Words size={14} tint="soft">
-              {String(some.length)}
-            </Words>
-          </View>
-          {some.map((todo, i) => (
+          />
+        )}
+        {last ? <UndoNote words={last.words} onUndo={undo} /> : null}
+        <View style={{ flexDirection: 'row', flexWrap: 'wrap', columnGap: 20 }}>
+          {unsorted ? (
+            <WordLink
+              label={`Unsorted, ${unsorted}`}
+              onPress={() => router.push('/unsorted' as Href)}
+            />
+          ) : null}
+          <WordLink label="Places" onPress={() => router.push('/places' as Href)} />
+          {todos.length ? (
+            <WordLink
+              label="Choose several"
+              expanded={isPicked}
+              onPress={() => setSeveral(isPicked ? null : new Set())}
+            />
+          ) : null}
+          {places.length && todos.length ? (
+            <WordLink
+              label={isByPlace ? 'By place' : 'By kind'}
+              name={isByPlace ? 'Shown by place. Show by kind' : 'Shown by kind. Show by place'}
+              onPress={() => setWay(isByPlace ? 'kind' : 'place')}
+            />
+          ) : null}
+        </View>
+      </View>
+      {isPicked ? (
+        <Several
+          chosen={picked}
+          of={found.length}
+          places={places}
+          names={shown.names()}
+          today={today}
+          onAct={act}
+          onAll={() =>
+            setSeveral(new Set(picked.length === found.length ? [] : found.map(({ id }) => id)))
+          }
+          onLeave={() => setSeveral(null)}
+        />
+      ) : null}
+      {todos.length && !isPicked ? <PauseAll todos={todos} today={today} /> : null}
+      {shownOf(groups, limit).map((group) => (
+        <View key={group.place ?? group.title} role="region" aria-label={group.title}>
+          <GroupHead group={group} />
+          {group.todos.map((todo, i) => (
             <AllRow
               key={todo.id}
               todo={todo}
               first={i === 0}
               today={today}
               settings={settings}
+              words={query.words}
+              picked={isPicked ? (several?.has(todo.id) ?? false) : null}
               chosen={wide && chosen === todo.id}
-              onOpen={() => (wide ? setChosen(todo.id) : router.push(`/todo/${todo.id}`))}
+              onOpen={() =>
+                isPicked
+                  ? pick(todo.id)
+                  : wide
+                    ? setChosen(todo.id)
+                    : router.push(`/todo/${todo.id}`)
+              }
             />
           ))}
         </View>
       ))}
+      {found.length > limit ? (
+        <View style={{ paddingHorizontal: 20, alignItems: 'flex-start' }}>
+          <WordLink
+            label={`Show the other ${found.length - limit}`}
+            onPress={() => setLimit(Infinity)}
+          />
+        </View>
+      ) : null}
       {found.length ? null : (
         <View style={{ paddingHorizontal: 20, alignItems: 'flex-start' }}>
           <Words tint="soft">
@@ -101,16 +191,80 @@ export function AllScreen({ story }: { story: (id: string | null) => ReactNode }
   );
 }
 
+/** So many are looked through at a time, before anything is looked for. */
+const AT_ONCE = 100;
+/** So many rows are drawn at first: a search answers each key within a frame. */
+const MOST = 100;
+
+/** The first rows of groups, up to so many. */
+function shownOf(groups: readonly Group[], most: number): Group[] {
+  let left = most;
+  return groups.flatMap((group) => {
+    const todos = group.todos.slice(0, left);
+    left -= todos.length;
+    return todos.length ? [{ ...group, todos }] : [];
+  });
+}
+
+/** The name of a group, by which its place opens, and how many are in it. */
+function GroupHead({ group: { title, place, todos } }: { group: Group }) {
+  return (
+    <View
+      style={{
+        paddingHorizontal: 20,
+        paddingTop: 10,
+        flexDirection: 'row',
+        justifyContent: 'space-between',
+        alignItems: 'center',
+        minHeight: 48,
+      }}
+    >
+      {place === null ? (
+        <Heading level={2} size={16}>
+          {title}
+        </Heading>
+      ) : (
+        <Pressable
+          role="link"
+          aria-label={`Open ${title}`}
+          onPress={() => router.push(`/place/${place}` as Href)}
+          style={{ minHeight: 48, justifyContent: 'center' }}
+        >
+          <Heading level={2} size={16} style={{ textDecorationLine: 'underline' }}>
+            {title}
+          </Heading>
+        </Pressable>
+      )}
+      <Words size={14} tint="soft">
+        {String(todos.length)}
+      </Words>
+    </View>
+  );
+}
+
 interface AllRowProps {
   todo: TodoView;
   today: LocalDate;
   settings: Settings;
   first: boolean;
+  /** What is looked for, to be marked. */
+  words: readonly string[];
+  /** Whether it is one of several that are chosen; null while none are. */
+  picked: boolean | null;
   chosen: boolean;
   onOpen: () => void;
 }
 
-function AllRow({ todo, today, settings, first, chosen, onOpen }: AllRowProps) {
+function AllRow({
+  todo,
+  today,
+  settings,
+  first,
+  words: wanted,
+  picked,
+  chosen,
+  onOpen,
+}: AllRowProps) {
   const look = useLook();
   const { series } = todo;
   const { words, late } = standingOf(todo, today, settings);
@@ -119,8 +273,9 @@ function AllRow({ todo, today, settings, first, chosen, onOpen }: AllRowProps) {
   return (
     <Pressable
       onPress={onOpen}
-      role="button"
-      aria-label={`${series.title}, ${words}${repeat ? `, ${repeat}` : ''}. Open`}
+      role={picked === null ? 'button' : 'checkbox'}
+      {...(picked === null ? {} : { 'aria-checked': picked })}
+      aria-label={`${series.title}, ${words}${repeat ? `, ${repeat}` : ''}${picked === null ? '. Open' : ''}`}
       style={{
         flexDirection: 'row',
         alignItems: 'center',
@@ -130,13 +285,25 @@ function AllRow({ todo, today, settings, first, chosen, onOpen }: AllRowProps) {
         minHeight: 64,
         borderTopWidth: first ? 0 : 1,
         borderTopColor: look.line,
-        backgroundColor: chosen ? look.card : 'transparent',
+        backgroundColor: picked ? look.slateFill : chosen ? look.card : 'transparent',
       }}
     >
       <ReturnArc kind={arcKind(series)} state={over ? { at: 'done' } : arcOf(todo, late)} />
       <View style={{ flex: 1, minWidth: 0 }}>
         <Words size={16.5} weight={600} tint={over ? 'soft' : 'ink'} style={{ lineHeight: 21 }}>
-          {series.title}
+          {markedText(series.title, wanted).map(([piece, isFound], i) => (
+            <Words
+              key={i}
+              size={16.5}
+              weight={isFound ? 700 : 600}
+              tint={over ? 'soft' : 'ink'}
+              style={
+                isFound ? { backgroundColor: look.slateFill, lineHeight: 21 } : { lineHeight: 21 }
+              }
+            >
+              {piece}
+            </Words>
+          ))}
         </Words>
         <Words size={14} tint="soft" style={{ lineHeight: 19 }}>
           <Words size={14} weight={600} tint={late ? 'late' : 'soft'} style={{ lineHeight: 19 }}>
@@ -145,6 +312,11 @@ function AllRow({ todo, today, settings, first, chosen, onOpen }: AllRowProps) {
           {repeat ? ` · ${repeat}` : ''}
         </Words>
       </View>
+      {picked ? (
+        <Words size={14} weight={600}>
+          chosen
+        </Words>
+      ) : null}
     </Pressable>
   );
 }

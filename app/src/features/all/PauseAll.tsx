@@ -2,9 +2,10 @@ import type { TodoView } from '@back-again/contract';
 import { formatDay, parseDay, type LocalDate } from '@back-again/core';
 import { useState } from 'react';
 import { View } from 'react-native';
-import { useAct } from '../../data/act.ts';
+import { useAct, useLast } from '../../data/act.ts';
 import { useAnnounce } from '../../ui/Frame.tsx';
 import { Note } from '../../ui/Note.tsx';
+import { UndoNote } from '../../ui/UndoNote.tsx';
 import { WordLink, Words } from '../../ui/Words.tsx';
 import { pausedUntil } from '../../ui/standing.ts';
 
@@ -17,7 +18,7 @@ interface PauseAllProps {
 export function PauseAll({ todos, today }: PauseAllProps) {
   const { does, failure } = useAct(useAnnounce());
   const [choosing, setChoosing] = useState(false);
-  const [last, setLast] = useState<{ action: string; words: string } | null>(null);
+  const { last, setLast, undo } = useLast(does);
   const live = todos.filter(({ ended }) => !ended);
   const paused = live.filter((todo) => pausedUntil(todo, today) !== undefined).length;
   const day = parseDay(today);
@@ -35,18 +36,10 @@ export function PauseAll({ todos, today }: PauseAllProps) {
         : `${n} come back again from today on.`;
     setLast({ action: did.id, words });
   };
-  const undo = () => {
-    if (does({ do: 'undo', of: last!.action }, () => 'As it was before')) setLast(null);
-  };
   return (
     <View style={{ paddingHorizontal: 20, gap: 6 }}>
       {failure ? <Note words={failure} /> : null}
-      {last ? (
-        <Note
-          words={last.words}
-          action={{ label: 'Undo', name: `Undo: ${last.words}`, onPress: undo }}
-        />
-      ) : null}
+      {last ? <UndoNote words={last.words} onUndo={undo} /> : null}
       <View style={{ flexDirection: 'row', flexWrap: 'wrap', columnGap: 20 }}>
         {paused < live.length ? (
           <WordLink

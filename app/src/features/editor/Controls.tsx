@@ -24,6 +24,18 @@ import {
   type ControlsProps,
 } from './edit.ts';
 import { RepeatControls } from './RepeatControls.tsx';
+import {
+  ImportanceControls,
+  NoteControls,
+  QuestionControls,
+  SlackControls,
+  SomedayControls,
+  StepControls,
+  TagControls,
+  TakingUpControls,
+  ThenControls,
+  WindowControls,
+} from './WhatControls.tsx';
 import { timeIn } from './typedTime.ts';
 
 /** The controls that belong to one part of the sentence. */
@@ -62,6 +74,16 @@ const CONTROLS: Record<PanelName, ((props: ControlsProps) => ReactNode) | undefi
   remind: (props) => <RemindControls {...props} />,
   takes: (props) => <TakesControls {...props} />,
   place: (props) => <PlaceControls {...props} />,
+  importance: (props) => <ImportanceControls {...props} />,
+  tags: (props) => <TagControls {...props} />,
+  window: (props) => <WindowControls {...props} />,
+  slack: (props) => <SlackControls {...props} />,
+  someday: (props) => <SomedayControls {...props} />,
+  takingUp: (props) => <TakingUpControls {...props} />,
+  then: (props) => <ThenControls {...props} />,
+  questions: (props) => <QuestionControls {...props} />,
+  steps: (props) => <StepControls {...props} />,
+  note: (props) => <NoteControls {...props} />,
 };
 
 /** Words that were read and are meant as part of the title after all. */

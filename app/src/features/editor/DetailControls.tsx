@@ -113,7 +113,9 @@ export function TakesControls({ series, onChange }: ControlsProps) {
 
 export function PlaceControls({ series, person, onChange }: ControlsProps) {
   const [text, setText] = useState('');
-  const known = [...new Set([...(person.places ?? []), ...(series.place ? [series.place] : [])])];
+  const known = person.places ?? [];
+  const { place = '' } = series;
+  const isNew = place !== '' && !known.some(({ id }) => id === place);
   const typed = (value: string) => {
     setText(value);
     if (value.trim()) onChange(withPart(series, 'place', value.trim()));
@@ -124,12 +126,13 @@ export function PlaceControls({ series, person, onChange }: ControlsProps) {
         label="Where it belongs"
         options={[
           { value: '', label: 'nowhere yet' },
-          ...known.map((value) => ({ value, label: value })),
+          ...known.map(({ id, name }) => ({ value: id, label: name })),
+          ...(isNew ? [{ value: place, label: place }] : []),
         ]}
-        value={series.place ?? ''}
-        onChange={(place) => {
+        value={place}
+        onChange={(value) => {
           setText('');
-          onChange(withPart(series, 'place', place || null));
+          onChange(withPart(series, 'place', value || null));
         }}
       />
       <View style={{ maxWidth: 260 }}>

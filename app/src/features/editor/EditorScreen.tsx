@@ -2,13 +2,18 @@ import {
   CoreError,
   formatDay,
   clockOf,
+  habitDay,
+  lastDayOfHabit,
+  parseDay,
   whatOf,
   whenOf,
   type LocalDate,
+  type NamedPlace,
   type Definition,
   type Settings,
 } from '@back-again/core';
 import {
+  nameText,
   read,
   rewritten,
   sentBack,
@@ -19,10 +24,10 @@ import {
 import { router, useLocalSearchParams } from 'expo-router';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { View, type TextInput } from 'react-native';
-import type { TodoView } from '@back-again/contract';
+import type { TodoState, TodoView } from '@back-again/contract';
 import { act } from '../../data/local/act.ts';
 import { serverNow } from '../../data/local/time.ts';
-import { useDraft } from '../../data/draft.ts';
+import { useBesideDraft, useDraft } from '../../data/draft.ts';
 import { newId } from '../../data/ids.ts';
 import { useRoom } from '../../data/room.tsx';
 import { useShown } from '../../data/todos.ts';
@@ -33,6 +38,7 @@ import { Screen, useAnnounce } from '../../ui/Frame.tsx';
 import { Note } from '../../ui/Note.tsx';
 import { Unreachable } from '../../ui/Unreachable.tsx';
 import { Heading, WordLink, Words } from '../../ui/Words.tsx';
+import { momentText } from '../../ui/dates.ts';
 import { useWide } from '../../ui/look.ts';
 import { Controls } from './Controls.tsx';
 import { Doubts } from './Doubts.tsx';
@@ -41,7 +47,16 @@ import { Offers } from './Offers.tsx';
 import { Sentence, type PanelName } from './Sentence.tsx';
 import { TryItOut } from './TryItOut.tsx';
 import { dateOrderOf } from './dateOrder.ts';
-import { changeTo, type Person } from './edit.ts';
+import { changeTo, withStart, type Person } from './edit.ts';
+import {
+  besideAfter,
+  besideOf,
+  textOf,
+  withBeside,
+  withIds,
+  withoutBeside,
+  type Beside,
+} from './beside.ts';
 import { Moments } from './Moments.tsx';
 import { useUsual } from './useUsual.ts';
 import { previewOf } from './preview.ts';
@@ -53,6 +68,7 @@ export function EditorScreen() {
     todo?: string;
     like?: string;
     try?: string;
+    place?: string;
   }>();
   const { todo: id, like } = params;
   /** The to-do that is changed, or whose words a new one begins with. */
@@ -64,35 +80,64 @@ export function EditorScreen() {
   const todo = source === undefined ? null : shown.viewOf(source);
   if (source !== undefined && !todo)
     return <Unreachable words="There is no such to-do." onRetry={() => router.back()} />;
-  const given = todo ? typed(withoutPauses(todo.series), shown.today, settings) : params.text;
+  const other = shown
+    .all()
+    .find(({ id: it, over, details }) => details.takingUp && !over && it !== id);
+  const options = { ...settings, places: shown.names() };
+  const given = todo
+    ? typed(withoutBeside(withoutPauses(todo.series)), shown.today, options)
+    : (params.text ?? hereText(shown.names(), params.place));
   return (
     <Editor
       key={source ?? given ?? ''}
       given={given}
       todo={id === undefined ? null : todo}
+      givenBeside={todo ? besideOf(todo.series) : null}
       trying={params.try !== undefined}
       settings={settings}
       holidays={holidays}
-      places={shown.places()}
+      places={shown.names()}
+      other={other ?? null}
       now={now}
     />
   );
 }
 
+/** Words that say where a new one belongs, to be written behind. */
+function hereText(names: readonly NamedPlace[], place: string | undefined): string | undefined {
+  const name = names.find(({ id }) => id === place)?.name;
+  return name === undefined ? undefined : ` belongs to ${nameText(name)}`;
+}
+
 interface EditorProps {
   given: string | undefined;
+  /** What stands beside the sentence at first. */
+  givenBeside: Beside | null;
   /** The to-do that is changed; null for a new one. */
   todo: TodoView | null;
   /** Whether it was opened to try it out. */
   trying: boolean;
   settings: Settings;
   holidays: readonly LocalDate[];
-  places: readonly string[];
+  places: readonly NamedPlace[];
+  /** Another habit that is being taken up. */
+  other: TodoState | null;
   now: number;
 }
 
-function Editor({ given, todo, trying, settings, holidays, places, now }: EditorProps) {
+function Editor({
+  given,
+  givenBeside,
+  todo,
+  trying,
+  settings,
+  holidays,
+  places,
+  other,
+  now,
+}: EditorProps) {
   const [text, write] = useDraft(given, todo === null);
+  const [beside, setBeside] = useBesideDraft(givenBeside, todo === null);
   const [panel, setPanel] = useState<PanelName | null>(null);
   const wide = useWide();
   const person: Person = useMemo(
@@ -105,7 +150,11 @@ function Editor({ given, todo, trying, settings, holidays, places, now }: Editor
     [settings, places, now],
   );
   const reading = useMemo(() => read(text, person.today, person), [text, person]);
-  const usual = useUsual(text, reading, settings, todo === null);
+  const isAll = useMemo(
+    () => ({ ...reading, series: withBeside(reading.series, beside) }),
+    [reading, beside],
+  );
+  const usual = useUsual(text, isAll, settings, todo === null);
   const { problems } = reading;
   const series = usual.series;
   const sound = problems.length === 0 && series.title !== '';
@@ -113,7 +162,20 @@ function Editor({ given, todo, trying, settings, holidays, places, now }: Editor
     () => (sound ? previewOf(series, settings, now, holidays, todo) : null),
     [sound, series, settings, now, holidays, todo],
   );
-  const { keep, failed } = useKeep(text, { ...reading, series }, todo, () => write(''));
+  /** Whether it was asked about the habit that is under way, for this sentence. */
+  const [isAsked, setAsked] = useState(false);
+  const [asks, setAsks] = useState(false);
+  const habit = asks && !isAsked && series.takingUp && other ? other : null;
+  const { keep: keepIt, failed } = useKeep(text, { ...reading, series }, todo, person, () => {
+    write('');
+    setBeside({});
+  });
+
+  /** A second habit is asked about first. */
+  const keep = (isSure = false) => {
+    if (series.takingUp && other && !isSure && !isAsked) setAsks(true);
+    else keepIt();
+  };
 
   useEffect(() => {
     document.title = 'What comes back? · Back Again';
@@ -121,8 +183,12 @@ function Editor({ given, todo, trying, settings, holidays, places, now }: Editor
 
   const field = useRef<TextInput>(null);
   const announce = useAnnounce();
-  const change = (next: Definition) =>
-    write(rewritten(text, reading, usual.without(next), person.today, person));
+  const change = (next: Definition) => {
+    const after = besideAfter(series, next, beside);
+    setBeside(after);
+    const said = textOf(usual.without(next), after);
+    write(rewritten(text, reading, said, person.today, person));
+  };
   const leave = (source: Source) => {
     write(sentBack(text, reading, source));
     setPanel(null);
@@ -141,7 +207,7 @@ function Editor({ given, todo, trying, settings, holidays, places, now }: Editor
   ) : null;
   return (
     <Screen width={620} {...(wide ? { detail: next ?? <View /> } : {})}>
-      <Head isNew={todo === null} onKeep={keep} />
+      <Head isNew={todo === null} onKeep={() => keep()} />
       <View style={{ paddingHorizontal: 20, gap: 12 }}>
         <Field
           ref={field}
@@ -151,11 +217,26 @@ function Editor({ given, todo, trying, settings, holidays, places, now }: Editor
           value={text}
           onChangeText={write}
           multiline
+          onKeyPress={(event) => {
+            const { key, ctrlKey, metaKey } = event.nativeEvent as unknown as KeyboardEvent;
+            if (key === 'Enter' && (ctrlKey || metaKey)) keep();
+          }}
           size={18.5}
           autoFocus
           error={failed ?? undefined}
           hint={text ? undefined : 'Say it in your own words.'}
         />
+        {habit ? (
+          <SecondHabit
+            habit={habit}
+            today={person.today}
+            onQueue={(start) => {
+              setAsked(true);
+              change(withStart(series, start, person));
+            }}
+            onKeep={() => keep(true)}
+          />
+        ) : null}
         {text.trim() ? null : <Examples words="Such as one of these:" onPick={write} />}
         <Unsound reading={reading} typedSome={text.trim() !== ''} />
         {sound ? (
@@ -206,7 +287,13 @@ function Editor({ given, todo, trying, settings, holidays, places, now }: Editor
 }
 
 /** Keeps the to-do, at once and whatever the connection. */
-function useKeep(text: string, reading: Reading, of: TodoView | null, clear: () => void) {
+function useKeep(
+  text: string,
+  reading: Reading,
+  of: TodoView | null,
+  { places = [] }: Person,
+  clear: () => void,
+) {
   const [failed, setFailed] = useState<{ text: string; words: string } | null>(null);
   const room = useRoom();
   const announce = useAnnounce();
@@ -217,11 +304,19 @@ function useKeep(text: string, reading: Reading, of: TodoView | null, clear: () 
   }
 
   function keep() {
-    const { series, problems } = reading;
+    const { series: said, problems } = reading;
+    const series = withIds(said, of?.series ?? null, newId);
     const problem =
       problems[0]?.message ?? (series.title ? null : 'Say in a few words what it is.');
     if (problem) return refuse(problem);
     try {
+      const { place } = series;
+      if (place !== undefined && !places.some(({ id }) => id === place)) {
+        const id = newId();
+        const parts = { kind: 'sphere', name: place } as const;
+        act(room, { do: 'place', place: id, parts }, serverNow());
+        series.place = id;
+      }
       if (of) {
         const change = changeTo(series, of.series);
         if (change.series) act(room, { do: 'change', todo: of.id, ...change }, serverNow());
@@ -246,6 +341,42 @@ function useKeep(text: string, reading: Reading, of: TodoView | null, clear: () 
 /** Pauses are set on the page of the to-do, and stay as they are when it is changed. */
 function withoutPauses({ pauses: _pauses, ...rest }: Definition): Definition {
   return rest;
+}
+
+interface SecondHabitProps {
+  /** The habit that is under way. */
+  habit: TodoState;
+  today: LocalDate;
+  /** Begins this one on a day. */
+  onQueue: (start: LocalDate) => void;
+  onKeep: () => void;
+}
+
+/** One habit at a time: why, and what can be done about a second one. */
+function SecondHabit({ habit, today, onQueue, onKeep }: SecondHabitProps) {
+  const { series } = habit.progress;
+  const at = habitDay(series, today);
+  const last = lastDayOfHabit(series);
+  const next = last === null ? null : formatDay(parseDay(last) + 1);
+  const far = at ? `, day ${at.day} of ${at.of}` : '';
+  return (
+    <View role="group" aria-label="A second habit" style={{ gap: 8 }}>
+      <Note
+        words={`You are taking up “${habit.details.title}”${far}. One habit at a time is kept to more easily than two.`}
+      />
+      <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8 }}>
+        {next === null ? null : (
+          <Action
+            label={`Begin it ${momentText(next, today)}`}
+            name={`Begin it when that has ended, ${momentText(next, today)}`}
+            filled
+            onPress={() => onQueue(next)}
+          />
+        )}
+        <Action label="Both all the same" onPress={onKeep} />
+      </View>
+    </View>
+  );
 }
 
 interface HeadProps {

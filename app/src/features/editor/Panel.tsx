@@ -28,33 +28,34 @@ export function Panel({ title, onClose, children }: PanelProps) {
 interface StepperProps {
   label: string;
   value: number;
+  least?: number;
   most: number;
   onChange: (value: number) => void;
 }
 
-/** A whole number from 1: one less, one more, or typed. */
-export function Stepper({ label, value, most, onChange }: StepperProps) {
+/** A whole number, from 1 unless said otherwise: one less, one more, or typed. */
+export function Stepper({ label, value, least = 1, most, onChange }: StepperProps) {
   const look = useLook();
   const set = (n: number) => {
-    if (Number.isInteger(n) && n >= 1 && n <= most) onChange(n);
+    if (Number.isInteger(n) && n >= least && n <= most) onChange(n);
   };
   const button = (sign: string, name: string, to: number) => (
     <Pressable
       role="button"
       aria-label={`${label}: ${name}`}
       onPress={() => set(to)}
-      disabled={to < 1 || to > most}
+      disabled={to < least || to > most}
       style={{
         width: THUMB,
         height: THUMB,
         borderWidth: 1.5,
-        borderColor: to < 1 || to > most ? look.track : look.ink,
+        borderColor: to < least || to > most ? look.track : look.ink,
         borderRadius: 10,
         alignItems: 'center',
         justifyContent: 'center',
       }}
     >
-      <Words size={19} weight={650} tint={to < 1 || to > most ? 'soft' : 'ink'}>
+      <Words size={19} weight={650} tint={to < least || to > most ? 'soft' : 'ink'}>
         {sign}
       </Words>
     </Pressable>

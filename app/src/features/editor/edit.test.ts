@@ -268,7 +268,7 @@ describe('what a change sends', () => {
   test('nothing where nothing differs, and the half alone that does', () => {
     expect(after('Weigh the hives every Friday, takes 30 min')).toEqual({});
     expect(after('Weigh all hives every Friday')).toEqual({
-      details: { title: 'Weigh all hives', takes: null, place: null },
+      details: { title: 'Weigh all hives', takes: null },
     });
     const { series, details } = after('Weigh the hives every Monday, takes 30 min');
     expect(details).toBeUndefined();

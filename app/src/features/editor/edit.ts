@@ -20,6 +20,7 @@ import {
   type Late,
   type Owe,
   type LocalDate,
+  type NamedPlace,
   type QuotaPer,
   type Reminder,
   type Rule,
@@ -46,7 +47,7 @@ export interface Person {
   /** In which order they write the numbers of a date. */
   dateOrder?: DateOrder;
   /** The places that their to-dos belong to. */
-  places?: readonly string[];
+  places?: readonly NamedPlace[];
 }
 
 /** What each control is given, and what it gives back. */
@@ -283,11 +284,6 @@ export function countsWorkdays({ repeat }: Definition): boolean {
   return repeat !== null && 'everyWorkdays' in repeat;
 }
 
-/** Whether each time falls on a working day already. */
-export function isOfWorkdays({ repeat }: Definition): boolean {
-  return repeat !== null && ('everyWorkdays' in repeat || 'workday' in repeat);
-}
-
 /** By the calendar in days: each nth working day, or each nth day. */
 export function withWorkdays(series: Definition, on: boolean, person: Person): Definition {
   const { n } = stepOf(series);
@@ -345,23 +341,28 @@ export function withPart(series: Definition, part: string, value: unknown): Defi
 }
 
 /**
- * What becomes of a to-do that is to have this definition in place of another: the halves that differ,
- * whole, with null for what is not said any more. What a person sets elsewhere stays as it is.
+ * What becomes of a to-do that is to have this definition in place of another: when it comes back as a
+ * whole, where that differs, and each part of what it is that does; null for what is not said any more.
+ * What a person sets elsewhere stays as it is.
  */
 export function changeTo(
   next: Definition,
   before: Definition,
 ): { series?: Partial<Series>; details?: Partial<Details> } {
-  const halfOf = (definition: Definition, half: 'when' | 'what') => {
-    const given = definition as unknown as Record<string, unknown>;
-    const parts = PARTS.filter((part) => part.half === half && !part.isApart);
-    return Object.fromEntries(parts.map(({ key }) => [key, given[key] ?? null]));
+  const of = (definition: Definition, key: string) =>
+    (definition as unknown as Record<string, unknown>)[key] ?? null;
+  const partsOf = (half: 'when' | 'what') =>
+    PARTS.filter((part) => part.half === half && !part.isApart).map(({ key }) => key);
+  const isOther = (key: string) =>
+    JSON.stringify(of(next, key)) !== JSON.stringify(of(before, key));
+  const said = (keys: readonly string[]) =>
+    Object.fromEntries(keys.map((key) => [key, of(next, key)]));
+  const when = partsOf('when');
+  const what = partsOf('what').filter(isOther);
+  return {
+    ...(when.some(isOther) ? { series: said(when) } : {}),
+    ...(what.length ? { details: said(what) } : {}),
   };
-  const [series, details] = (['when', 'what'] as const).map((half) => {
-    const made = halfOf(next, half);
-    return JSON.stringify(made) === JSON.stringify(halfOf(before, half)) ? null : made;
-  });
-  return { ...(series ? { series } : {}), ...(details ? { details } : {}) };
 }
 
 /** When to speak up about it; a one-off with no date yet is given today for it. */

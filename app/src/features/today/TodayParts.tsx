@@ -5,11 +5,11 @@ import {
   type Settings,
   type TodoView,
 } from '@back-again/core';
-import { router } from 'expo-router';
+import type { ReactNode } from 'react';
 import { View } from 'react-native';
-import { remindersLabel } from '../../ui/Frame.tsx';
 import { Heading, WordLink, Words } from '../../ui/Words.tsx';
 import { MONTHS, WEEKDAYS, instantText } from '../../ui/dates.ts';
+import { useLook } from '../../ui/look.ts';
 import { SoonRow } from './TodayRow.tsx';
 import type { Row, Section } from './rows.ts';
 
@@ -17,11 +17,9 @@ interface DayHeadProps {
   today: string;
   toDo: number;
   empty: boolean;
-  /** How many reminders are new; null where the way to them stands elsewhere. */
-  fresh: number | null;
 }
 
-export function DayHead({ today, toDo, empty, fresh }: DayHeadProps) {
+export function DayHead({ today, toDo, empty }: DayHeadProps) {
   const day = parseDay(today);
   const [year, month, n] = today.split('-').map(Number) as [number, number, number];
   const weekday = WEEKDAYS[weekdayIndex(day)]!;
@@ -44,9 +42,6 @@ export function DayHead({ today, toDo, empty, fresh }: DayHeadProps) {
         <Heading level={1} size={36}>{`${n} ${MONTHS[month - 1]}`}</Heading>
       </View>
       <View style={{ alignItems: 'flex-end' }}>
-        {fresh === null ? null : (
-          <WordLink label={remindersLabel(fresh)} onPress={() => router.push('/said')} />
-        )}
         {empty ? null : (
           <Words size={14.5} tint="soft" style={{ paddingBottom: 4 }}>
             {toDo === 0 ? `${year}` : `${toDo} for today`}
@@ -75,14 +70,54 @@ export function NextReminder({ reminders, today, settings }: NextReminderProps) 
   );
 }
 
-export function SectionHead({ section }: { section: Section }) {
+/** One section with its rows; what is above all is set off from the rest of the day. */
+export function SectionRows({ section, children }: { section: Section; children: ReactNode }) {
+  const look = useLook();
+  const isAbove = section.id === 'above';
+  return (
+    <View
+      role="region"
+      aria-label={section.title}
+      style={
+        isAbove
+          ? {
+              marginTop: 12,
+              borderTopWidth: 2.5,
+              borderBottomWidth: 2.5,
+              borderColor: look.ink,
+              backgroundColor: look.card,
+            }
+          : undefined
+      }
+    >
+      <SectionHead section={section} />
+      {children}
+    </View>
+  );
+}
+
+function SectionHead({ section }: { section: Section }) {
   const late = section.id === 'late';
+  const done = section.rows.filter(({ time }) => time.status !== 'open').length;
   const open = section.rows.filter(({ time }) => time.status === 'open').length;
   return (
-    <View style={{ paddingHorizontal: 20, paddingTop: 16, paddingBottom: 4 }}>
+    <View
+      style={{
+        paddingHorizontal: 20,
+        paddingTop: 16,
+        paddingBottom: 4,
+        flexDirection: 'row',
+        justifyContent: 'space-between',
+      }}
+    >
       <Heading level={2} size={16} tint={late ? 'late' : 'ink'}>
         {late && open ? `${section.title}, ${open}` : section.title}
       </Heading>
+      {section.id === 'above' ? (
+        <Words size={14.5} tint="soft" weight={600}>
+          {`${done} of ${section.rows.length} done`}
+        </Words>
+      ) : null}
     </View>
   );
 }

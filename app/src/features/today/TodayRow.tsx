@@ -1,16 +1,23 @@
-import { daysLate, type LocalDate, type Settings } from '@back-again/core';
+import { daysLate, leftSteps, stepsOf, type LocalDate, type Settings } from '@back-again/core';
 import { clockOf, formatDay, formatInstant, parseDay, putOffFrom } from '@back-again/core';
-import { Suspense, lazy, useState } from 'react';
+import { Suspense, lazy, useEffect, useRef, useState } from 'react';
 import { Pressable, View, useWindowDimensions } from 'react-native';
+import { newId } from '../../data/ids.ts';
 import { Action } from '../../ui/Action.tsx';
+import { LazyMarkdown } from '../../ui/LazyMarkdown.tsx';
 import { ReturnArc, type ArcState } from '../../ui/ReturnArc.tsx';
 import { WordLink, Words } from '../../ui/Words.tsx';
 import { arcKind, arcOf } from '../../ui/arcs.ts';
 import { momentText } from '../../ui/dates.ts';
 import { useLook } from '../../ui/look.ts';
-import { answerOf, lineOf, nameOf, type Row } from './rows.ts';
+import { answerOf, detailsOf, lineOf, nameOf, stepsTextOf, type Row } from './rows.ts';
 import type { RowDeed } from './useDeeds.ts';
 
+/** Loaded when a row with steps, or one that asks something, is first unfolded. */
+const Steps = lazy(async () => ({ default: (await import('../../ui/time/Steps.tsx')).Steps }));
+const Questions = lazy(async () => ({
+  default: (await import('../../ui/time/Questions.tsx')).Questions,
+}));
 /** Loaded when something is first moved. */
 const DayStrip = lazy(async () => ({ default: (await import('./DayStrip.tsx')).DayStrip }));
 
@@ -21,6 +28,8 @@ interface TodayRowProps {
   /** The first of its section has no line above. */
   first: boolean;
   unfolded: boolean;
+  /** It is put above all today. */
+  above: boolean;
   /** The server alone knows what follows: it is being done. */
   unknown: boolean;
   onUnfold: () => void;
@@ -35,6 +44,7 @@ export function TodayRow({
   settings,
   first,
   unfolded,
+  above,
   unknown,
   onUnfold,
   onDeed,
@@ -49,6 +59,15 @@ export function TodayRow({
     ended && todo.quota === null ? { at: 'done' } : arcOf({ ...todo, open: [time] }, late);
   const { title } = todo.series;
   const name = nameOf(row);
+  const steps = ended ? null : stepsTextOf(row);
+  const isLeft = steps !== null && leftSteps(detailsOf(row), time).length > 0;
+  const [asks, setAsks] = useState(false);
+  const finish = () => {
+    if (!isLeft) return onDeed({ do: 'done' });
+    // What becomes of the steps that are left is asked in place.
+    setAsks(true);
+    if (!unfolded) onUnfold();
+  };
   return (
     <View
       testID={`row ${name}`}
@@ -101,14 +120,23 @@ export function TodayRow({
           </Words>
         ) : ended && row.action === null ? null : (
           <Action
-            label={ended ? 'Undo' : 'Done'}
-            name={`${ended ? 'Undo' : 'Done'}: ${name}`}
-            onPress={() => onDeed(ended ? { do: 'undo' } : { do: 'done' })}
+            label={ended ? 'Undo' : isLeft ? steps : 'Done'}
+            name={`${ended ? 'Undo' : 'Done'}: ${name}${isLeft ? `, ${steps} steps` : ''}`}
+            onPress={() => (ended ? onDeed({ do: 'undo' }) : finish())}
           />
         )}
       </View>
       {unfolded ? (
-        <Unfolded row={row} today={today} settings={settings} onDeed={onDeed} onOpen={onOpen} />
+        <Unfolded
+          row={row}
+          today={today}
+          settings={settings}
+          above={above}
+          asks={asks && isLeft}
+          onAsked={() => setAsks(false)}
+          onDeed={onDeed}
+          onOpen={onOpen}
+        />
       ) : null}
     </View>
   );
@@ -162,9 +190,16 @@ function Unfolded({
   row,
   today,
   settings,
+  above,
+  asks,
+  onAsked,
   onDeed,
   onOpen,
-}: Pick<TodayRowProps, 'row' | 'today' | 'settings' | 'onDeed' | 'onOpen'>) {
+}: Pick<TodayRowProps, 'row' | 'today' | 'settings' | 'above' | 'onDeed' | 'onOpen'> & {
+  /** Whether it is asked what becomes of the steps that are left. */
+  asks: boolean;
+  onAsked: () => void;
+}) {
   const [panel, setPanel] = useState<Panel>(null);
   const { time } = row;
   const open = time.status === 'open';
@@ -175,7 +210,19 @@ function Unfolded({
     formatInstant(clockOf(settings).instantOf(`${formatDay(day - n)}T12:00`));
   return (
     <View style={{ paddingHorizontal: 20, paddingBottom: 14, gap: 6 }}>
+      {asks ? <LeftSteps row={row} onDeed={onDeed} onNotYet={onAsked} /> : null}
       {open ? <Facts row={row} today={today} /> : null}
+      {open && !row.later ? <OfThisTime row={row} onDeed={onDeed} /> : null}
+      {!open && time.status === 'done' ? (
+        <Suspense fallback={null}>
+          <Questions
+            name={name}
+            todo={row.todo}
+            time={time}
+            onAnswer={(written) => onDeed({ do: 'answer', ...written })}
+          />
+        </Suspense>
+      ) : null}
       <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8 }}>
         {open ? (
           <>
@@ -197,6 +244,14 @@ function Unfolded({
                   />
                 ) : null}
               </>
+            )}
+            {row.later ? null : (
+              <Action
+                filled={above}
+                label={above ? 'Not above all' : 'Above all'}
+                name={`${above ? 'Not above all' : 'Above all'}: ${name}`}
+                onPress={() => onDeed({ do: 'above', on: !above })}
+              />
             )}
             <Action label="Skip" name={`Skip: ${name}`} onPress={() => onDeed({ do: 'skip' })} />
           </>
@@ -240,6 +295,64 @@ function Unfolded({
           }))}
         />
       ) : null}
+    </View>
+  );
+}
+
+/** The steps of this time, and what is kept with the to-do. */
+function OfThisTime({ row, onDeed }: Pick<TodayRowProps, 'row' | 'onDeed'>) {
+  const { note } = row.todo.series;
+  return (
+    <>
+      {note ? <LazyMarkdown text={note} /> : null}
+      {stepsOf(detailsOf(row), row.time).length ? (
+        <Suspense fallback={null}>
+          <Steps
+            name={nameOf(row)}
+            details={detailsOf(row)}
+            filled={row.time.filled}
+            onTick={(step, on) => onDeed({ do: 'tick', step, on })}
+            onAdd={(text) => onDeed({ do: 'addStep', step: { id: newId(), text } })}
+          />
+        </Suspense>
+      ) : null}
+    </>
+  );
+}
+
+/** Some steps are left: what is to become of them. */
+function LeftSteps({
+  row,
+  onDeed,
+  onNotYet,
+}: Pick<TodayRowProps, 'row' | 'onDeed'> & { onNotYet: () => void }) {
+  const n = leftSteps(detailsOf(row), row.time).length;
+  const name = nameOf(row);
+  const asked = useRef<View>(null);
+  // On a phone it may open below what is in sight.
+  useEffect(() => {
+    const shown = asked.current as unknown as HTMLElement | null;
+    shown?.scrollIntoView({ block: 'nearest' });
+  }, []);
+  return (
+    <View ref={asked} role="group" aria-label={`Steps that are left: ${name}`} style={{ gap: 6 }}>
+      <Words size={15.5} weight={600}>
+        {n === 1 ? 'One step is left.' : `${n} steps are left.`}
+      </Words>
+      <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8 }}>
+        <Action
+          label={n === 1 ? 'Finish without it' : 'Finish without them'}
+          name={`Finish without what is left: ${name}`}
+          filled
+          onPress={() => onDeed({ do: 'done', left: 'drop' })}
+        />
+        <Action
+          label={n === 1 ? 'Keep it for itself' : 'Keep them for themselves'}
+          name={`Finish, and keep what is left as a one-off: ${name}`}
+          onPress={() => onDeed({ do: 'done', left: 'keep' })}
+        />
+        <Action label="Not yet" name={`Not yet: ${name}`} onPress={onNotYet} />
+      </View>
     </View>
   );
 }

@@ -1,4 +1,4 @@
-import { parseInstant } from '@back-again/core';
+import { parseInstant, type SectionId } from '@back-again/core';
 import { router, useLocalSearchParams } from 'expo-router';
 import { startTransition, useEffect, useState, type ReactNode } from 'react';
 import { View } from 'react-native';
@@ -7,22 +7,27 @@ import { useShown } from '../../data/todos.ts';
 import { Examples } from '../../ui/Examples.tsx';
 import { Screen, useAnnounce } from '../../ui/Frame.tsx';
 import { Note } from '../../ui/Note.tsx';
+import { Heading, WordLink } from '../../ui/Words.tsx';
 import { useWide } from '../../ui/look.ts';
 import { DayRuler } from './DayRuler.tsx';
+import { Focus } from './Focus.tsx';
 import { Kept } from './Kept.tsx';
 import {
   BringLate,
   DayHead,
   NextReminder,
   NothingLeft,
-  SectionHead,
+  SectionRows,
   SoonSection,
 } from './TodayParts.tsx';
 import { TodayRow } from './TodayRow.tsx';
-import { sectionsOf, type Row, type Section } from './rows.ts';
-import { useDeeds } from './useDeeds.ts';
+import { asksOf, elsewhereOf, leftAbove, sectionsOf, type Row, type Section } from './rows.ts';
+import { useDeeds, type RowDeed } from './useDeeds.ts';
 
 const NONE: Section[] = [];
+
+/** What leaves a row unfolded. */
+const STAYS: ReadonlySet<RowDeed['do']> = new Set(['tick', 'addStep', 'answer', 'above']);
 
 /** What is late, what is for today, and what is back soon. `story` shows one to-do beside the list. */
 export function TodayScreen({ story }: { story: (id: string | null) => ReactNode }) {
@@ -42,6 +47,12 @@ export function TodayScreen({ story }: { story: (id: string | null) => ReactNode
   }, []);
 
   const { today, planner } = shown;
+  const [alone, setAlone] = useState(false);
+  const [showsElsewhere, setShowsElsewhere] = useState(false);
+  const spheres = shown.places().filter(({ kind }) => kind === 'sphere');
+  const { focus } = shown.own();
+  const left = leftAbove(shown);
+  const elsewhere = showsElsewhere && focus !== null ? elsewhereOf(shown) : [];
   const { settings } = shown.person;
   const all = sectionsOf(shown, deeds.held);
   const sections = isWhole ? all : NONE;
@@ -69,10 +80,40 @@ export function TodayScreen({ story }: { story: (id: string | null) => ReactNode
     if (wide) setChosen(row.todo.id);
   };
 
+  const rowOf = (row: Row, section: SectionId, i: number) => (
+    <TodayRow
+      key={row.key}
+      row={row}
+      first={i === 0}
+      today={today}
+      settings={settings}
+      unfolded={unfolded === row.key}
+      above={section === 'above'}
+      unknown={shown.isUnknown(row.todo.id)}
+      onUnfold={() => unfold(row)}
+      onDeed={(it) => {
+        if (!deeds.deed(row, section, it) || STAYS.has(it.do)) return;
+        // What is asked of it shows in place, and is in nobody’s way.
+        const asks = it.do === 'done' && asksOf(row);
+        setUnfolded((key) => (asks ? row.key : key === row.key ? null : key));
+      }}
+      onOpen={() => show(row.todo.id)}
+    />
+  );
   return (
     <Screen width={620} detail={story(chosen)}>
-      <DayHead today={today} toDo={toDo} empty={isEmpty} fresh={wide ? null : fresh} />
+      <DayHead today={today} toDo={toDo} empty={isEmpty} />
       <DayRuler marks={marks} bells={bells} now={now} />
+      <Focus
+        fresh={wide ? null : fresh}
+        unsorted={wide ? null : shown.unsorted().length}
+        spheres={spheres}
+        focus={focus}
+        onFocus={(id) => deeds.focus(id, spheres.find((it) => it.id === id)?.name ?? '')}
+        elsewhere={shown.agenda().elsewhere}
+        shows={showsElsewhere}
+        onShow={() => setShowsElsewhere(!showsElsewhere)}
+      />
       <NextReminder reminders={reminders} today={today} settings={settings} />
       <View style={{ paddingHorizontal: 20, paddingTop: 6, gap: 8 }}>
         {deeds.failure ? <Note words={deeds.failure} /> : null}
@@ -94,34 +135,49 @@ export function TodayScreen({ story }: { story: (id: string | null) => ReactNode
           />
         ) : null}
       </View>
-      {sections.map((section) => (
-        <View key={section.id} role="region" aria-label={section.title}>
-          <SectionHead section={section} />
-          {section.rows.map((row, i) => (
-            <TodayRow
-              key={row.key}
-              row={row}
-              first={i === 0}
-              today={today}
-              settings={settings}
-              unfolded={unfolded === row.key}
-              unknown={shown.isUnknown(row.todo.id)}
-              onUnfold={() => unfold(row)}
-              onDeed={(it) => {
-                if (deeds.deed(row, section.id, it))
-                  setUnfolded((key) => (key === row.key ? null : key));
-              }}
-              onOpen={() => show(row.todo.id)}
-            />
-          ))}
-          {section.id === 'late' ? (
-            <BringLate
-              rows={section.rows.filter(({ time }) => time.status === 'open')}
-              onBring={deeds.bring}
-            />
-          ) : null}
+      {left.map(({ todo, slot, title }) => (
+        <View key={`${todo} ${slot}`} style={{ paddingHorizontal: 20, paddingTop: 8 }}>
+          <Note
+            words={`${title} was above all yesterday.`}
+            action={{
+              label: 'Again',
+              name: `Above all again: ${title}`,
+              onPress: () => deeds.aboveAgain(todo, slot, title),
+            }}
+          />
         </View>
       ))}
+      {sections
+        .filter(({ id }) => !alone || id === 'above')
+        .map((section) => (
+          <SectionRows key={section.id} section={section}>
+            {section.rows.map((row, i) => rowOf(row, section.id, i))}
+            {section.id === 'late' ? (
+              <BringLate
+                rows={section.rows.filter(({ time }) => time.status === 'open')}
+                onBring={deeds.bring}
+              />
+            ) : null}
+            {section.id === 'above' ? (
+              <View style={{ paddingHorizontal: 20, alignItems: 'flex-start' }}>
+                <WordLink
+                  label={alone ? 'Show the rest' : 'These alone'}
+                  onPress={() => setAlone(!alone)}
+                />
+              </View>
+            ) : null}
+          </SectionRows>
+        ))}
+      {elsewhere.length ? (
+        <View role="region" aria-label="Late elsewhere">
+          <View style={{ paddingHorizontal: 20, paddingTop: 16, paddingBottom: 4 }}>
+            <Heading level={2} size={16} tint="late">
+              Late elsewhere
+            </Heading>
+          </View>
+          {elsewhere.map((row, i) => rowOf(row, 'late', i))}
+        </View>
+      ) : null}
       {!isEmpty && toDo === 0 ? <NothingLeft /> : null}
       <SoonSection
         todos={isWhole ? soon.map(({ todo }) => shown.viewOf(todo)!) : []}

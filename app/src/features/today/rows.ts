@@ -1,9 +1,16 @@
 import {
   SECTIONS,
   daysLate,
+  habitDay,
+  hiddenBy,
+  isSameAbove,
+  formatDay,
+  leftSteps,
+  parseDay,
   parseMoment,
   partOfDay,
   repeatText,
+  stepsOf,
   timeView,
   type AgendaRow,
   type LocalDate,
@@ -33,7 +40,7 @@ export interface Section {
 }
 
 const TITLES: Record<SectionId, string> = {
-  above: 'Above all',
+  above: 'Above all today',
   late: 'Late',
   morning: 'Morning',
   afternoon: 'Afternoon',
@@ -65,13 +72,21 @@ export function sectionsOf(shown: Shown, held: Held): Section[] {
   for (const { id, rows } of shown.agenda().sections)
     for (const row of rows) put(id, openRow(shown, row));
   const day = planner.clock.dayAt(shown.now);
+  const { focus, above } = shown.own();
+  const isHidden = hiddenBy(shown.places(), focus);
+  const isAbove = (todo: string, slot: string) =>
+    above.some((it) => isSameAbove(it, { day: today, todo, slot }));
+  const sectionOf = (todo: TodoView, { slot, due }: TimeView): SectionId => {
+    if (isAbove(todo.id, slot)) return 'above';
+    return todo.quota !== null ? 'period' : partOfDay(planner, due ?? today);
+  };
   for (const state of shown.all())
     for (const { time, action, at } of state.lately) {
-      if (planner.clock.dayAt(at) !== day) continue;
+      if (planner.clock.dayAt(at) !== day || isHidden(state.details.place)) continue;
       const todo = shown.view(state);
       const ended = timeView(planner, state.progress, time, shown.now);
       const key = keyOf(state.id, time.slot);
-      put(todo.quota !== null ? 'period' : partOfDay(planner, ended.due ?? today), {
+      put(sectionOf(todo, ended), {
         key,
         todo,
         time: ended,
@@ -112,6 +127,28 @@ function openRow(shown: Shown, { todo: id, slot, due, plan, time }: AgendaRow): 
   };
 }
 
+/** What was above all the day before, and is still open. */
+export function leftAbove(shown: Shown): { todo: string; slot: string; title: string }[] {
+  const { above } = shown.own();
+  const yesterday = formatDay(parseDay(shown.today) - 1);
+  const isToday = (todo: string, slot: string) =>
+    above.some((it) => isSameAbove(it, { day: shown.today, todo, slot }));
+  return above.flatMap(({ day, todo, slot }) => {
+    const view = day === yesterday && !isToday(todo, slot) ? shown.viewOf(todo) : null;
+    const isOpen = view?.open.some((time) => time.slot === slot);
+    return view && isOpen ? [{ todo, slot, title: view.series.title }] : [];
+  });
+}
+
+/** The late rows of other spheres. */
+export function elsewhereOf(shown: Shown): Row[] {
+  const here = new Set(
+    shown.agenda().sections.flatMap(({ rows }) => rows.map(({ todo, slot }) => keyOf(todo, slot))),
+  );
+  const late = shown.agenda(true).sections.find(({ id }) => id === 'late');
+  return (late?.rows ?? []).map((row) => openRow(shown, row)).filter(({ key }) => !here.has(key));
+}
+
 /** Open rows are in order: ended ones take the place among them that they had. */
 function withEnded(rows: readonly Row[]): Row[] {
   const isOpen = ({ time }: Row) => time.status === 'open';
@@ -124,10 +161,35 @@ function withEnded(rows: readonly Row[]): Row[] {
   return found;
 }
 
+/** The steps of a row’s to-do, as they are counted. */
+export const detailsOf = ({ todo: { series } }: Pick<Row, 'todo'>) => ({
+  steps: series.steps ?? [],
+});
+
+/** How many of its steps are done: “2 of 3”; null without steps. */
+export function stepsTextOf(row: Pick<Row, 'todo' | 'time'>): string | null {
+  const details = detailsOf(row);
+  const all = stepsOf(details, row.time).length;
+  return all ? `${all - leftSteps(details, row.time).length} of ${all}` : null;
+}
+
+/** Whether finishing it asks something. */
+export const asksOf = ({ todo: { series } }: Pick<Row, 'todo'>): boolean =>
+  (series.questions?.length ?? 0) > 0;
+
 /** What a row is called: its title, with its time of day where the to-do has several. */
 export function nameOf({ todo: { series }, time }: Pick<Row, 'todo' | 'time'>): string {
   const at = time.due !== null && (series.at?.length ?? 0) > 1 ? time.due.slice(11) : '';
   return at ? `${series.title}, ${at}` : series.title;
+}
+
+const IMPORTANCE = { high: 'important', normal: '', low: 'less important' };
+
+/** A habit that is being taken up, with how far that is. */
+function takingUpText({ series }: TodoView, today: LocalDate): string {
+  if (!series.takingUp) return '';
+  const at = habitDay(series, today);
+  return at ? `taking up, day ${at.day} of ${at.of}` : 'taking up';
 }
 
 /** What a row says under its title: first what decides, then how it repeats. */
@@ -142,7 +204,14 @@ export function lineOf(
   const { at = [] } = todo.series;
   const { takes } = todo.series;
   const repeats = repeatText({ ...todo.series, at: at.slice(0, 1) }, settings);
-  const repeat = takes === undefined ? repeats : `${minutesText(takes)} · ${repeats}`;
+  const repeat = [
+    takes === undefined ? '' : minutesText(takes),
+    repeats,
+    takingUpText(todo, today),
+    IMPORTANCE[todo.series.importance ?? 'normal'],
+  ]
+    .filter(Boolean)
+    .join(' · ');
   const part = time.part === null ? '' : ` · ${time.part} % done`;
   if (todo.quota !== null) {
     const until = time.due === null ? '' : ` · until ${momentText(time.due, today, true)}`;

@@ -1,11 +1,15 @@
-import type { LocalDate, SectionId } from '@back-again/core';
+import type { LocalDate, SectionId, StepText, WrittenDown } from '@back-again/core';
 import { useState } from 'react';
 import { useAct, type Draft } from '../../data/act.ts';
 import { answerOf, type Held, type Row } from './rows.ts';
 
 /** What can be done with a row. */
 export type RowDeed =
-  | { do: 'done'; when?: string }
+  | { do: 'done'; when?: string; left?: 'drop' | 'keep' }
+  | { do: 'tick'; step: string; on: boolean }
+  | { do: 'addStep'; step: StepText }
+  | ({ do: 'answer' } & WrittenDown)
+  | { do: 'above'; on: boolean }
   | { do: 'skip' }
   | { do: 'move'; plan: LocalDate }
   | { do: 'part'; part: number }
@@ -41,9 +45,16 @@ export function useDeeds(today: LocalDate, announce: (words: string) => void) {
     if (it.do === 'move') return does({ do: 'move', ...of, plan: it.plan }, () => 'Moved') !== null;
     if (it.do === 'part')
       return does({ do: 'part', ...of, part: it.part }, () => `${it.part} % done`) !== null;
+    if (it.do === 'tick')
+      return does({ ...it, ...of }, () => (it.on ? 'Done' : 'Not done')) !== null;
+    if (it.do === 'addStep') return does({ ...it, ...of }, () => 'Added') !== null;
+    if (it.do === 'answer') return does({ ...it, ...of }, () => 'Kept') !== null;
+    if (it.do === 'above') {
+      const say = () => `${title} is ${it.on ? '' : 'no longer '}above all`;
+      return does({ do: 'above', ...of, on: it.on }, say) !== null;
+    }
     const status = it.do === 'done' ? 'done' : 'skipped';
-    const draft: Draft =
-      it.do === 'done' && it.when ? { do: 'done', ...of, when: it.when } : { do: it.do, ...of };
+    const draft: Draft = { ...it, ...of };
     const did = does(draft, ({ todos: [now] }) => {
       if (!now) return 'Done';
       const tally = now.open[0]?.tally ?? now.quota;
@@ -59,6 +70,18 @@ export function useDeeds(today: LocalDate, announce: (words: string) => void) {
         name: title,
       });
     return true;
+  }
+
+  /** Puts in sight one sphere alone, or all of them. */
+  function focus(place: string | null, name: string): void {
+    does({ do: 'focus', place }, () =>
+      place === null ? 'All spheres are in sight' : `${name} is in sight`,
+    );
+  }
+
+  /** Puts what was left of the day before above all again. */
+  function aboveAgain(todo: string, slot: string, title: string): void {
+    does({ do: 'above', todo, slot, on: true }, () => `${title} is above all`);
   }
 
   function bring(rows: readonly Row[]): void {
@@ -77,5 +100,5 @@ export function useDeeds(today: LocalDate, announce: (words: string) => void) {
     if (noted && does({ do: 'undo', of: noted.action }, () => 'As it was before')) setNoted(null);
   }
 
-  return { deed, bring, unnote, held, noted, failure };
+  return { deed, focus, aboveAgain, bring, unnote, held, noted, failure };
 }

@@ -1,20 +1,30 @@
 import type { TodoPage } from '@back-again/contract';
-import { repeatText, type Settings, type TimeView } from '@back-again/core';
+import {
+  repeatText,
+  type Settings,
+  type TimeView,
+  type TodoView,
+  type WrittenDown,
+} from '@back-again/core';
 import { useEffect, useState } from 'react';
 import { View } from 'react-native';
 import { useAct } from '../../data/act.ts';
 import { useLazyRecordQuery, useRecordQuery } from '../../data/api.ts';
 import { useLocal, useShown } from '../../data/todos.ts';
+import { newId } from '../../data/ids.ts';
 import { Action } from '../../ui/Action.tsx';
 import { Field } from '../../ui/Field.tsx';
 import { useAnnounce } from '../../ui/Frame.tsx';
+import { LazyMarkdown } from '../../ui/LazyMarkdown.tsx';
 import { Note } from '../../ui/Note.tsx';
 import { Part } from '../../ui/Part.tsx';
 import { ReturnArc } from '../../ui/ReturnArc.tsx';
 import { Heading, WordLink, Words } from '../../ui/Words.tsx';
 import { arcKind, arcOf } from '../../ui/arcs.ts';
-import { instantText, momentText } from '../../ui/dates.ts';
+import { instantText, minutesText, momentText } from '../../ui/dates.ts';
 import { useLook } from '../../ui/look.ts';
+import { Questions, answerText } from '../../ui/time/Questions.tsx';
+import { Steps } from '../../ui/time/Steps.tsx';
 import { standingOf } from '../../ui/standing.ts';
 import { Broken } from './Broken.tsx';
 import { Ways } from './Ways.tsx';
@@ -140,6 +150,17 @@ function Loaded({ id }: { id: string }) {
           onNote={(note) =>
             void does({ do: 'note', todo: id, slot: time.slot, note }, () => 'Kept')
           }
+          onTick={(step, on) =>
+            void does({ do: 'tick', todo: id, slot: time.slot, step, on }, () =>
+              on ? 'Done' : 'Not done',
+            )
+          }
+          onAdd={(text) =>
+            void does(
+              { do: 'addStep', todo: id, slot: time.slot, step: { id: newId(), text } },
+              () => 'Added',
+            )
+          }
         />
       ))}
       <NextTimes page={page} />
@@ -150,6 +171,9 @@ function Loaded({ id }: { id: string }) {
         settings={settings}
         onUndo={undo}
         onDone={(time) => finish(time, 'done')}
+        onAnswer={(time, written) =>
+          void does({ do: 'answer', todo: id, slot: time.slot, ...written }, () => 'Kept')
+        }
         onOlder={isMore ? showOlder : null}
       />
     </View>
@@ -179,6 +203,7 @@ function Head({ page: { todo, today, says }, settings }: PartProps) {
         {words}
       </Words>
       <Words size={16}>{says}</Words>
+      {todo.series.note ? <LazyMarkdown text={todo.series.note} /> : null}
     </View>
   );
 }
@@ -187,9 +212,11 @@ interface ThisTimeProps extends PartProps {
   time: TimeView;
   onFinish: (how: 'done' | 'skip') => void;
   onNote: (note: string) => void;
+  onTick: (step: string, on: boolean) => void;
+  onAdd: (text: string) => void;
 }
 
-function ThisTime({ page: { todo, today }, time, onFinish, onNote }: ThisTimeProps) {
+function ThisTime({ page: { todo, today }, time, onFinish, onNote, onTick, onAdd }: ThisTimeProps) {
   const { title } = todo.series;
   return (
     <Part title="This time">
@@ -198,6 +225,13 @@ function ThisTime({ page: { todo, today }, time, onFinish, onNote }: ThisTimePro
           {fact}
         </Words>
       ))}
+      <Steps
+        name={title}
+        details={{ steps: todo.series.steps ?? [] }}
+        filled={time.filled}
+        onTick={onTick}
+        onAdd={onAdd}
+      />
       <View style={{ flexDirection: 'row', gap: 8, paddingTop: 6 }}>
         <Action label="Done" name={`Done: ${title}`} filled onPress={() => onFinish('done')} />
         <Action label="Skip" name={`Skip: ${title}`} onPress={() => onFinish('skip')} />
@@ -250,15 +284,19 @@ function NextReminders({ page: { reminders, today }, settings }: PartProps) {
 interface LastTimesProps extends PartProps {
   onUndo: (action: string) => void;
   onDone: (time: TimeView) => void;
+  onAnswer: (time: TimeView, written: WrittenDown) => void;
   /** Shows older ones; null where there are none. */
   onOlder: (() => void) | null;
 }
 
-function LastTimes({ page, settings, onUndo, onDone, onOlder }: LastTimesProps) {
+function LastTimes({ page, settings, onUndo, onDone, onAnswer, onOlder }: LastTimesProps) {
   const look = useLook();
+  /** The number of the time that something is written down with. */
+  const [writing, setWriting] = useState<number | null>(null);
   const { record, today, totals, todo } = page;
   if (!record || !totals) return <Unread done={todo.done} />;
   if (!record.length) return null;
+  const asked = (todo.series.questions?.length ?? 0) > 0 || todo.series.takes !== undefined;
   const apart = todo.series.repeat ? apartText(record, settings) : null;
   return (
     <Part title="Last times" aside={totalsText(totals)}>
@@ -294,6 +332,29 @@ function LastTimes({ page, settings, onUndo, onDone, onOlder }: LastTimesProps) 
                   {time.note}
                 </Words>
               ) : null}
+              {writtenText(time, todo).map((line) => (
+                <Words key={line} size={14.5} tint="soft">
+                  {line}
+                </Words>
+              ))}
+              {time.status === 'done' && asked ? (
+                <View style={{ alignItems: 'flex-start' }}>
+                  <WordLink
+                    label={writing === time.number ? 'That is all' : 'Write down'}
+                    name={`Write down: ${todo.series.title}, ${date}`}
+                    expanded={writing === time.number}
+                    onPress={() => setWriting(writing === time.number ? null : time.number)}
+                  />
+                </View>
+              ) : null}
+              {writing === time.number ? (
+                <Questions
+                  name={`${todo.series.title}, ${date}`}
+                  todo={todo}
+                  time={time}
+                  onAnswer={(written) => onAnswer(time, written)}
+                />
+              ) : null}
             </View>
             {time.status === 'missed' ? (
               <WordLink
@@ -318,6 +379,27 @@ function LastTimes({ page, settings, onUndo, onDone, onOlder }: LastTimesProps) 
       ) : null}
     </Part>
   );
+}
+
+/** What was written down with a time, in words: by the questions and steps that it had when it ended. */
+function writtenText(time: TodoPage['record'][number], { series }: TodoView): string[] {
+  const { filled } = time;
+  if (!filled) return [];
+  const { steps, questions } = time.had ?? {
+    steps: series.steps ?? [],
+    questions: series.questions ?? [],
+  };
+  const { ticks = [], added = [], answers = {}, spent } = filled;
+  const all = steps.length + added.length;
+  const said = questions.flatMap((question) => {
+    const answer = answers[question.id];
+    return answer === undefined ? [] : [`${question.asks}: ${answerText(question, answer)}`];
+  });
+  return [
+    ...(said.length ? [said.join(' · ')] : []),
+    ...(all && ticks.length ? [`${ticks.length} of ${all} steps`] : []),
+    ...(spent === undefined ? [] : [`took ${minutesText(spent)}`]),
+  ];
 }
 
 /** The record is not here yet, or cannot be without a connection. */

@@ -3,16 +3,16 @@ import { formatDay, parseDay } from '@back-again/core';
 import { router } from 'expo-router';
 import { useState } from 'react';
 import { View } from 'react-native';
-import type { Draft, useAct } from '../../data/act.ts';
+import { useLast, type Does, type Draft } from '../../data/act.ts';
 import { Action } from '../../ui/Action.tsx';
-import { Note } from '../../ui/Note.tsx';
+import { UndoNote } from '../../ui/UndoNote.tsx';
 import { WordLink, Words } from '../../ui/Words.tsx';
 import { momentText } from '../../ui/dates.ts';
 import { pausedUntil } from '../../ui/standing.ts';
 
 interface WaysProps {
   page: Page;
-  does: ReturnType<typeof useAct>['does'];
+  does: Does;
   onRemove: () => void;
 }
 
@@ -21,7 +21,7 @@ type Panel = 'pause' | 'away' | null;
 /** What can be done with the to-do itself: change it, pause it, take times away, end it. */
 export function Ways({ page, does, onRemove }: WaysProps) {
   const [panel, setPanel] = useState<Panel>(null);
-  const [last, setLast] = useState<{ action: string; words: string } | null>(null);
+  const { last, setLast, undo } = useLast(does);
   const { todo, today } = page;
   const { id, series } = todo;
   const isPaused = pausedUntil(todo, today) !== undefined;
@@ -34,17 +34,9 @@ export function Ways({ page, does, onRemove }: WaysProps) {
     setPanel(null);
     setLast({ action: did.id, words });
   };
-  const undo = () => {
-    if (does({ do: 'undo', of: last!.action }, () => 'As it was before')) setLast(null);
-  };
   return (
     <View style={{ gap: 6 }}>
-      {last ? (
-        <Note
-          words={last.words}
-          action={{ label: 'Undo', name: `Undo: ${last.words}`, onPress: undo }}
-        />
-      ) : null}
+      {last ? <UndoNote words={last.words} onUndo={undo} /> : null}
       <View style={{ flexDirection: 'row', columnGap: 24, flexWrap: 'wrap' }}>
         <WordLink
           label="Change it"

@@ -56,9 +56,13 @@ export function pageOf(shown: Shown, state: TodoState, kept: TodoPage | undefine
 }
 
 /** As the server says it, where that is of the same definition. */
-function saysOf({ today, person }: Shown, series: Definition, kept: TodoPage | undefined): string {
+function saysOf(
+  { today, person, names }: Shown,
+  series: Definition,
+  kept: TodoPage | undefined,
+): string {
   const isSame = kept && JSON.stringify(kept.todo.series) === JSON.stringify(series);
-  return isSame ? kept.says : sayPlainly(series, today, person.settings);
+  return isSame ? kept.says : sayPlainly(series, today, { ...person.settings, places: names() });
 }
 
 /** What the server has of it, with what was ended and taken back here. */

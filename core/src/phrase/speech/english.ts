@@ -120,4 +120,26 @@ export const ENGLISH: Speech = {
     return `${when}${clock}${channel ? CHANNELS[channel] : ''}${repeated}`;
   },
   paused: (from, to) => (to === null ? `paused from ${from}` : `paused from ${from} to ${to}`),
+  what: {
+    importance: { high: 'important', low: 'less important' },
+    tagged: (tags) => `tagged ${tags}`,
+    steps: (steps) => `steps: ${steps}`,
+    asks: {
+      number: (asks, unit) =>
+        `ask for ${asks}${unit === null || unit === asks ? '' : ` in ${unit}`}`,
+      scale: (asks, to) => `ask ${asks} from 1 to ${to}`,
+      yesno: (asks) => `ask whether ${asks}`,
+      choice: (asks, of) => `ask which ${asks}: ${of}`,
+      text: (asks) => `ask ${asks}`,
+      minutes: () => 'ask how long it took',
+    },
+    between: (from, to) => `between ${from} and ${to}`,
+    slack: (before, after) =>
+      before === null
+        ? `may be ${after} late`
+        : `may be ${before} early${after === null ? '' : ` or ${after} late`}`,
+    then: (title, after) => `then ${title} ${after} later`,
+    someday: 'someday',
+    takingUp: 'taking it up',
+  },
 };

@@ -132,4 +132,26 @@ export const GERMAN: Speech = {
     return `${whenOf}${clock}${channel ? CHANNELS[channel] : ''}${repeated}`;
   },
   paused: (from, to) => (to === null ? `pausiert ab ${from}` : `pausiert von ${from} bis ${to}`),
+  what: {
+    importance: { high: 'wichtig', low: 'weniger wichtig' },
+    tagged: (tags) => `Stichwort ${tags}`,
+    steps: (steps) => `Schritte: ${steps}`,
+    asks: {
+      number: (asks, unit) =>
+        `fragt nach ${asks}${unit === null || unit === asks ? '' : ` in ${unit}`}`,
+      scale: (asks, to) => `fragt ${asks}, 1 bis ${to}`,
+      yesno: (asks) => `fragt, ob ${asks}`,
+      choice: (asks, of) => `fragt, welches ${asks}: ${of}`,
+      text: (asks) => `fragt ${asks}`,
+      minutes: () => 'fragt, wie lange es gedauert hat',
+    },
+    between: (from, to) => `zwischen ${from} und ${to}`,
+    slack: (before, after) =>
+      before === null
+        ? `darf ${after} später sein`
+        : `darf ${before} früher${after === null ? '' : ` oder ${after} später`} sein`,
+    then: (title, after) => `${after} danach ${title}`,
+    someday: 'irgendwann',
+    takingUp: 'als neue Gewohnheit',
+  },
 };

@@ -3,6 +3,7 @@ import type { ClosedDays } from '../../calendar/workdays.ts';
 import type { Per } from '../../rule/workdays.ts';
 import type { QuotaPer } from '../../series/quota.ts';
 import type { Channel, ReminderOf } from '../../series/reminders.ts';
+import type { WhatWords } from '../../definition/parts.ts';
 import type { Unit } from '../words.ts';
 
 export type Language = 'en' | 'de';
@@ -96,6 +97,7 @@ export interface Speech {
     again: { every: string; atMost: number } | null;
   }): string;
   paused(from: string, to: string | null): string;
+  what: WhatWords;
 }
 
 const FORMATS = new Map<string, Intl.DateTimeFormat>();

@@ -1,0 +1,1 @@
+export { PlaceScreen as default } from '../../../features/places/PlaceScreen.tsx';

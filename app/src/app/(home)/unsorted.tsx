@@ -1,0 +1,1 @@
+export { UnsortedScreen as default } from '../../features/places/UnsortedScreen.tsx';

@@ -1,0 +1,59 @@
+import { router, type Href } from 'expo-router';
+import { useEffect, useState } from 'react';
+import { View } from 'react-native';
+import { Card } from './Card.tsx';
+import { Heading, WordLink, Words } from './Words.tsx';
+
+/** Keys that do something from any screen, where nothing is typed into. */
+const KEYS: readonly { key: string; words: string; to: Href }[] = [
+  { key: 'w', words: 'write one', to: '/write' },
+  { key: 't', words: 'Today', to: '/' },
+  { key: 'a', words: 'All', to: '/all' },
+  { key: 'u', words: 'what is unsorted', to: '/unsorted' as Href },
+  { key: 'p', words: 'places', to: '/places' as Href },
+];
+
+const isTypedInto = (target: EventTarget | null) =>
+  target instanceof HTMLElement &&
+  (target.isContentEditable || ['INPUT', 'TEXTAREA', 'SELECT'].includes(target.tagName));
+
+/** Hears the keys, and lists them under “?”. */
+export function Keys() {
+  const [isListed, setListed] = useState(false);
+  useEffect(() => {
+    const hear = (event: KeyboardEvent) => {
+      if (event.ctrlKey || event.metaKey || event.altKey || isTypedInto(event.target)) return;
+      if (event.key === '?') setListed((before) => !before);
+      else if (event.key === 'Escape') setListed(false);
+      else {
+        const it = KEYS.find(({ key }) => key === event.key);
+        if (!it) return;
+        setListed(false);
+        router.push(it.to);
+      }
+      event.preventDefault();
+    };
+    globalThis.addEventListener('keydown', hear);
+    return () => globalThis.removeEventListener('keydown', hear);
+  }, []);
+  if (!isListed) return null;
+  return (
+    <View style={{ padding: 20 }}>
+      <Card label="Keys" style={{ paddingVertical: 10, maxWidth: 420 }}>
+        <View
+          style={{ flexDirection: 'row', justifyContent: 'space-between', alignItems: 'center' }}
+        >
+          <Heading level={2} size={16}>
+            Keys
+          </Heading>
+          <WordLink label="Hide" name="Hide: keys" onPress={() => setListed(false)} />
+        </View>
+        {KEYS.map(({ key, words }) => (
+          <Words key={key} size={15.5}>{`${key}: ${words}`}</Words>
+        ))}
+        <Words size={15.5}>Ctrl and Enter: keep what is written</Words>
+        <Words size={15.5}>?: these keys</Words>
+      </Card>
+    </View>
+  );
+}
