@@ -1,5 +1,4 @@
 import 'fake-indexeddb/auto';
-import { randomUUID } from 'node:crypto';
 import { CoreError, formatDay, formatInstant, parseInstant, plannerOf } from '@back-again/core';
 import { chance } from '@back-again/core/rehearsal';
 import { read } from '@back-again/core/reading';
@@ -30,6 +29,18 @@ const SENTENCES = [
   'Learn to splice rope someday',
   'Read the manual',
 ];
+
+let below = chance(1);
+/** An id by the chance of this run, so that the same seed comes to the same run; the app makes its own so too. */
+const randomUUID = () => {
+  const hex = Array.from({ length: 8 }, () => below(0x10000).toString(16).padStart(4, '0')).join(
+    '',
+  );
+  return hex.replace(/^(.{8})(.{4}).(.{3}).(.{3})(.{12})$/u, '$1-$2-4$3-8$4-$5') as ReturnType<
+    typeof crypto.randomUUID
+  >;
+};
+jest.spyOn(crypto, 'randomUUID').mockImplementation(() => randomUUID());
 
 const isHere = (text: string) => text !== 'no more';
 
@@ -150,7 +161,7 @@ function anyDraft(below: Below, device: Device, now: number, did: readonly strin
 }
 
 test(`what is shown before the answer is what the answer says: ${ACTIONS} actions`, async () => {
-  const below = chance(Number(process.env.SEED ?? 7));
+  below = chance(Number(process.env.SEED ?? 7));
   let now = parseInstant(BORN);
   let compared = 0;
   const differences: string[] = [];

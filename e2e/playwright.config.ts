@@ -7,6 +7,8 @@ export default defineConfig({
   // The server's time is set by the tests: each worker has a program of its own, and one test at a time.
   workers: 2,
   fullyParallel: false,
+  // What fails once and holds at once again is told as such at the end.
+  retries: 1,
   timeout: 120_000,
   expect: { timeout: 10_000 },
   reporter: process.env.E2E_REPORT

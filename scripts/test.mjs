@@ -53,6 +53,7 @@ await database.stop();
 const totals = counts();
 rmSync(folder, { recursive: true, force: true });
 if (failed.length) process.stdout.write(`Failed: ${failed.join(', ')}\n`);
+if (totals.again) process.stdout.write(`Held only when run again: ${totals.again}\n`);
 process.stdout.write(`${totals.passed} passed, ${totals.failed} failed\n`);
 process.exit(failed.length || totals.passed === 0 ? 1 : 0);
 
@@ -61,8 +62,9 @@ function counts() {
   const jest = report(jestReport);
   const browser = report(env.E2E_REPORT)?.stats;
   return {
-    passed: (jest?.numPassedTests ?? 0) + (browser?.expected ?? 0),
+    passed: (jest?.numPassedTests ?? 0) + (browser?.expected ?? 0) + (browser?.flaky ?? 0),
     failed: (jest?.numFailedTests ?? 0) + (browser?.unexpected ?? 0),
+    again: browser?.flaky ?? 0,
   };
 }
 

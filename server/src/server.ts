@@ -24,6 +24,9 @@ export interface Running {
   stop(): Promise<void>;
 }
 
+/** How long a connection rests before it is closed, in milliseconds. */
+const KEPT_OPEN = 75_000;
+
 /** Migrates the database, starts the clock, and listens. */
 export async function startServer(config: Config): Promise<Running> {
   const log = logFor(config.log);
@@ -59,6 +62,9 @@ export async function startServer(config: Config): Promise<Running> {
     const listening = app.listen(config.port, config.host, () => resolve(listening));
     listening.once('error', reject);
   });
+  // A connection that rests is kept longer than browsers and proxies keep theirs: else one is closed while it is being written to.
+  server.keepAliveTimeout = KEPT_OPEN;
+  server.headersTimeout = KEPT_OPEN + 5_000;
   const { port } = server.address() as AddressInfo;
   url = `http://${config.host === '0.0.0.0' ? 'localhost' : config.host}:${port}`;
   const linked: Linked = (message, seriesId) => withLinks(message, seriesId, links, base());

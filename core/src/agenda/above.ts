@@ -18,18 +18,13 @@ export const isSameAbove = (a: Above, b: Above) =>
   a.todo === b.todo && a.slot === b.slot && a.day === b.day;
 
 /**
- * Puts a time above all for a day, behind those that are there; one that is there stays where it is.
- * @param at at which place it is put; left out: the last
+ * Puts a time above all for a day, behind those that are there.
  * @param isOpen whether one of the day is still open: an ended one takes no room
+ * @returns the same list where it is there already; those of long ago are left out, which are the first
  * @throws CoreError `above.full`: a fourth finds no room
  */
-export function putAbove(
-  above: readonly Above[],
-  it: Above,
-  isOpen: (it: Above) => boolean,
-  at = above.length,
-): Above[] {
-  if (above.some((one) => isSameAbove(one, it))) return [...above];
+export function putAbove(above: Above[], it: Above, isOpen: (it: Above) => boolean): Above[] {
+  if (above.some((one) => isSameAbove(one, it))) return above;
   const open = above.filter((one) => one.day === it.day && isOpen(one));
   if (open.length >= MOST_ABOVE)
     throw new CoreError(
@@ -37,17 +32,16 @@ export function putAbove(
       'todo',
       'Three are above all today already: take one of them down first.',
     );
-  const kept = recent(above, it.day);
-  return [...kept.slice(0, at), it, ...kept.slice(at)];
+  const since = formatDay(parseDay(it.day) - KEPT_DAYS);
+  const first = above.findIndex(({ day }) => day >= since);
+  return [...(first < 0 ? [] : above.slice(first)), it];
 }
 
-export const takeDown = (above: readonly Above[], it: Above): Above[] =>
-  above.filter((one) => !isSameAbove(one, it));
+/** Takes a time down; gives the same list where it is not there. */
+export function takeDown(above: Above[], it: Above): Above[] {
+  const left = above.filter((one) => !isSameAbove(one, it));
+  return left.length === above.length ? above : left;
+}
 
 /** So many days of what was above all are kept. */
 const KEPT_DAYS = 30;
-
-const recent = (above: readonly Above[], day: LocalDate): Above[] => {
-  const since = formatDay(parseDay(day) - KEPT_DAYS);
-  return above.filter((one) => one.day >= since);
-};

@@ -122,12 +122,27 @@ export interface ActionRow {
   version: number;
 }
 
+/** Something put above all or taken down, with how to take that back. */
+export interface PutDeed {
+  do: 'above';
+  above: Above;
+  on: boolean;
+  /** It was so before. */
+  isSo: boolean;
+  /** Where it stood. */
+  place: number;
+  /** Those of long ago that were left out with it. */
+  gone: Above[];
+  /** How many of its day there were then. */
+  beside: number;
+}
+
 /** What is done beside the machine. */
 export type DoneBeside =
   | { do: 'describe'; details: Partial<Details> }
   | { do: 'place'; details: Partial<PlaceParts> }
   | { do: 'focus'; details: { focus: string | null } }
-  | { do: 'above'; above: Above; on: boolean; place: number };
+  | PutDeed;
 
 /** What one action did to one to-do, to a place, or for the person. */
 export interface StepRow {

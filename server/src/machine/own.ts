@@ -1,6 +1,6 @@
-import { CoreError, isSameAbove, putAbove, takeDown, type Above } from '@back-again/core';
+import { MOST_ABOVE, isSameAbove, putAbove, takeDown, type Above } from '@back-again/core';
 import { needPlace, noTime, type ActionOf, type OwnState } from '@back-again/contract';
-import type { StepRow } from '../db/models.ts';
+import type { PutDeed, StepRow } from '../db/models.ts';
 import { catchUpMany } from './catchUp.ts';
 import { lock } from './lock.ts';
 import { keptPlaces } from './places.ts';
@@ -55,23 +55,35 @@ export async function above(
         row.id === one.todo && progress.open.some((time) => time.slot === one.slot),
     );
   if (on && !isOpen(it)) throw noTime();
-  const place = own.above.findIndex((one) => isSameAbove(one, it));
-  set(work, it, on, isOpen);
-  const deed = { do: 'above' as const, above: it, on, place };
+  const after = on ? putAbove(own.above, it, isOpen) : takeDown(own.above, it);
+  const deed: PutDeed = {
+    do: 'above',
+    above: it,
+    on,
+    isSo: after === own.above,
+    place: own.above.findIndex((one) => isSameAbove(one, it)),
+    gone: on ? own.above.filter((one) => !after.includes(one)) : [],
+    beside: ofDay(after, it).length,
+  };
+  if (!deed.isSo) setAbove(work, after);
   writing.step(besideStep(work, { kind: 'above', at, deed, was: null }));
 }
 
-function set(
-  work: Work,
-  it: Above,
-  on: boolean,
-  isOpen: (one: Above) => boolean,
-  at?: number,
-): void {
-  const { own } = work;
-  const above = on ? putAbove(own.above, it, isOpen, at) : takeDown(own.above, it);
-  work.own = { ...own, above };
+const ofDay = (above: Above[], { day }: Above) => above.filter((one) => one.day === day);
+
+function setAbove(work: Work, above: Above[]): void {
+  work.own = { ...work.own, above };
   work.writing.own(work.own);
+}
+
+/** The list as it was before something was put above all or taken down. */
+function aboveBefore(now: Above[], { above: it, on, place, gone, beside }: PutDeed) {
+  if (on) return [...gone, ...takeDown(now, it)];
+  const others = ofDay(now, it).length;
+  // Others have taken its room since, or it is there again.
+  if (others > beside && (others >= MOST_ABOVE || now.some((one) => isSameAbove(one, it))))
+    return now;
+  return [...now.slice(0, place), it, ...now.slice(place)];
 }
 
 /** Takes back what was said for the person in a step. */
@@ -82,13 +94,6 @@ export async function takeBackOwn(work: Work, step: StepRow): Promise<void> {
     work.writing.own(work.own);
     return;
   }
-  const { above: it, on, place } = step.deed as { above: Above; on: boolean; place: number };
-  // It was so already, or was not.
-  if (on ? place >= 0 : place < 0) return;
-  try {
-    set(work, it, !on, () => true, place);
-  } catch (error) {
-    // Others have taken its room since.
-    if (!(error instanceof CoreError)) throw error;
-  }
+  const put = step.deed as PutDeed;
+  if (!put.isSo) setAbove(work, aboveBefore(work.own.above, put));
 }

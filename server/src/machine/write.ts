@@ -86,7 +86,7 @@ export class Writing {
     const { number } = todo.progress;
     todo.progress = outcome.progress;
     this.take(todo, outcome, number);
-    this.standing.set(todo, beside);
+    this.stand(todo, beside);
   }
 
   /** Whether a to-do is written at the end. */
@@ -97,6 +97,8 @@ export class Writing {
   /** What is kept beside a to-do that stands as before. */
   stand(todo: Todo, beside: Beside): void {
     this.standing.set(todo, beside);
+    // What comes later in the same action asks for it.
+    todo.row.ended = beside.ended;
   }
 
   step(...steps: NewStep[]): void {

@@ -175,14 +175,18 @@ class Overlaying implements Overlay, World {
     const waiting = this.changes.get(of);
     const taken = this.said.undoable.find(({ action }) => action === of);
     const steps = waiting
-      ? waiting.filter(({ key, after }) => this.holds(key, this.at(key) === after))
-      : (taken?.things ?? []).filter(({ key, isGone }) =>
-          this.holds(key, this.isAsTaken(key, isGone ? null : taken!.version)),
-        );
-    for (const { key, before } of steps) {
-      changes.push({ key, before: this.at(key), after: before });
-      this.set(key, before);
-    }
+      ? waiting.map((it) => ({ ...it, isLast: this.at(it.key) === it.after }))
+      : (taken?.things ?? []).map((it) => ({
+          ...it,
+          isLast: this.isAsTaken(it.key, it.isGone ? null : taken!.version),
+        }));
+    // It is all or nothing: where something was done to one of them since, the server alone knows.
+    if (steps.every(({ key, isLast }) => isLast && !this.unknown.has(key)))
+      for (const { key, before } of steps) {
+        changes.push({ key, before: this.at(key), after: before });
+        this.set(key, before);
+      }
+    else for (const { key } of steps) this.unknown.add(key);
     if (!waiting && !taken)
       for (const { id, lately } of this.todos())
         if (lately.some(({ action }) => action === of)) this.unknown.add(id);
@@ -192,14 +196,5 @@ class Overlaying implements Overlay, World {
   private isAsTaken(key: Key, version: number | null): boolean {
     if (this.changed.has(key)) return false;
     return (this.at(key)?.version ?? null) === version;
-  }
-
-  /** Where something was done since, the server alone knows what follows. */
-  private holds(key: Key, isLast: boolean): boolean {
-    if (!isLast || this.unknown.has(key)) {
-      this.unknown.add(key);
-      return false;
-    }
-    return true;
   }
 }

@@ -185,7 +185,8 @@ function owned(mine: Mine, world: World, action: DatedOf<'focus' | 'above'>): Ow
   };
   const it = { day: dayOf(mine, action), todo, slot };
   if (on && !isOpen(it)) throw noTime();
-  return { ...own, above: on ? putAbove(own.above, it, isOpen) : takeDown(own.above, it) };
+  const above = on ? putAbove(own.above, it, isOpen) : takeDown(own.above, it);
+  return above === own.above ? own : { ...own, above };
 }
 
 function created(mine: Mine, world: World, action: DatedOf<'create'>): TodoState {

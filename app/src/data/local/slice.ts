@@ -101,6 +101,12 @@ function setPlaces(state: Local, places: readonly PlaceState[] = []): void {
   }
 }
 
+/** What is gone has no version by which to see that it changed since: that it is told of again says so. */
+function touchGone(state: Local, removed: readonly string[]): void {
+  for (const thing of state.undoable.flatMap(({ things }) => things))
+    if (removed.includes(thing.key)) thing.isGone = false;
+}
+
 export const local = createSlice({
   name: 'local',
   initialState,
@@ -135,6 +141,7 @@ export const local = createSlice({
       }
       todos.setMany(state.said, payload.todos);
       todos.removeMany(state.said, payload.removed);
+      touchGone(state, payload.removed);
       setPlaces(state, payload.places);
       if (payload.own) state.own = payload.own;
       if (payload.settings) state.settings = payload.settings;
@@ -159,6 +166,7 @@ export const local = createSlice({
     answered(state, { payload }: PayloadAction<ActionAnswer>) {
       const { action, version } = payload;
       const isNext = version === state.version + 1;
+      touchGone(state, payload.removed);
       if (isNext && action.do !== 'undo') {
         const things = touchedBy(payload).map((key) => ({
           key,
