@@ -152,3 +152,17 @@ test('of several, all are taken back or none', async () => {
   await does({ do: 'undo', of: resumed });
   await held();
 });
+
+test('what was over already, with nobody having looked, stays as it is when its project is finished', async () => {
+  const { does, writes, held } = await someone();
+  const [sphere, project] = [randomUUID(), randomUUID()];
+  await does({ do: 'place', place: sphere, parts: { kind: 'sphere', name: 'The boat', in: null } });
+  const parts = { kind: 'project', name: 'Paint the hull', in: sphere } as const;
+  await does({ do: 'place', place: project, parts });
+  const todo = await writes('Order paint tomorrow, missed 1 day after it is due');
+  await does({ do: 'describe', todos: [todo], details: { place: project } });
+  later(9);
+  await does({ do: 'finishProject', place: project, open: 'end' });
+  await does({ do: 'pause', to: null });
+  await held();
+});

@@ -145,8 +145,8 @@ export async function doToSeveral(
   const { failed } = await catchUpMany(work, todos, upTo(work));
   const deed = deedOf(action)!;
   const changed: Todo[] = [];
-  for (const todo of todos.filter((it) => !failed.includes(it)))
-    if (await doIfAny(work, todo, deed)) changed.push(todo);
+  const isMeant = (it: Todo) => !failed.includes(it) && (action.todos || !it.row.ended);
+  for (const todo of todos.filter(isMeant)) if (await doIfAny(work, todo, deed)) changed.push(todo);
   await onToNow(work, changed);
   return changed;
 }

@@ -1,12 +1,13 @@
 import type { Details } from '@back-again/core';
 import { heldBy, needPlace } from '@back-again/contract';
 import type { StepRow } from '../db/models.ts';
-import { doSilently } from './doing.ts';
+import { catchUpMany } from './catchUp.ts';
+import { doIfAny } from './doing.ts';
 import { keptPlaces } from './places.ts';
 import { say, unsay } from './saying.ts';
 import { stepRow } from './steps.ts';
 import type { Todo } from './todo.ts';
-import { doneAt, todayAt, type Work } from './work.ts';
+import { doneAt, todayAt, upTo, type Work } from './work.ts';
 import { besideOf } from './write.ts';
 
 /** What to-dos are: said at a moment, and taken back. The machine is not asked about it. */
@@ -46,11 +47,13 @@ async function refuseUnknown(work: Work, place: string | null | undefined): Prom
 /** What comes to belong to a strand that rests is held; what leaves it goes on. */
 async function holdOrLet(work: Work, todo: Todo, from: string | null): Promise<void> {
   const to = todo.details.place;
-  if (from === to || todo.row.ended) return;
+  if (from === to) return;
+  const { failed } = await catchUpMany(work, [todo], upTo(work));
+  if (failed.length || todo.row.ended) return;
   const places = await keptPlaces(work);
   const today = todayAt(work, doneAt(work, todo));
   const deed = heldBy(todo.progress.series, places, from, to, today);
-  if (deed) await doSilently(work, todo, deed);
+  if (deed) await doIfAny(work, todo, deed);
 }
 
 /** Takes back what was said of a held to-do in a step. */

@@ -1,11 +1,10 @@
 import { noTime, notYet } from '@back-again/contract';
 import { numberOf, parseInstant, type Deed, type Instant } from '@back-again/core';
 import { compute } from '../compute/compute.ts';
-import { catchUpMany } from './catchUp.ts';
 import { doEarlier } from './earlier.ts';
 import { pastTimes, stepRow } from './steps.ts';
 import { keptOf, type Todo } from './todo.ts';
-import { doneAt, isPast, upTo, type Work } from './work.ts';
+import { doneAt, isPast, type Work } from './work.ts';
 import { keepLately } from './write.ts';
 
 /** One deed to one to-do that is held. */
@@ -46,10 +45,4 @@ export async function doIfAny(work: Work, todo: Todo, deed: Deed): Promise<boole
   return isPast(todo, at)
     ? doEarlier(work, todo, deed, at, { may: true })
     : taken(work, todo, deed, at);
-}
-
-/** Does a deed where it makes a difference; one that cannot be worked out stays as it is. */
-export async function doSilently(work: Work, todo: Todo, deed: Deed): Promise<boolean> {
-  const { failed } = await catchUpMany(work, [todo], upTo(work));
-  return failed.length ? false : doIfAny(work, todo, deed);
 }

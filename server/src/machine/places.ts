@@ -8,7 +8,8 @@ import {
 } from '@back-again/contract';
 import type { PlaceRow, StepRow } from '../db/models.ts';
 import { describeOne } from './describe.ts';
-import { doSilently } from './doing.ts';
+import { catchUpMany } from './catchUp.ts';
+import { doIfAny } from './doing.ts';
 import { lock } from './lock.ts';
 import { say, unsay } from './saying.ts';
 import { besideStep } from './steps.ts';
@@ -58,9 +59,13 @@ export async function place(work: Work, action: PlaceAction): Promise<Todo[]> {
     const { details } = todo;
     const it = { series: todo.progress.series, place: details.place };
     const follows = followsFrom(placed, action, it, today);
-    if (follows.deed) await doSilently(work, todo, follows.deed);
+    if (!follows.deed && !follows.details) continue;
+    // What is over by now, with nobody having looked, stays as it is.
+    const { failed } = await catchUpMany(work, [todo], at);
+    if (todo.row.ended) continue;
+    if (follows.deed && !failed.length) await doIfAny(work, todo, follows.deed);
     if (follows.details) await describeOne(work, todo, follows.details, { holds: false });
-    if (follows.deed || follows.details) changed.push(todo);
+    changed.push(todo);
   }
   return changed;
 }

@@ -26,6 +26,7 @@ import {
   checkDetails,
   checkSeries,
   formatDay,
+  hasEnded,
   latelyAfter,
   madeId,
   pass,
@@ -69,11 +70,10 @@ export function keysOf(mine: Mine, world: World, action: Doing): Key[] {
     const placed = placedBy(mine, world, action);
     const own = placeKey(action.place);
     if (!touchesTodos(action)) return [own];
-    const live = [...world.todos()].filter(({ over }) => !over);
     const today = dayOf(mine, action);
-    const touched = live.filter((state) => {
+    const touched = [...world.todos()].filter((state) => {
       const { deed, details } = followsFrom(placed, action, standing(state), today);
-      return deed !== null || details !== null;
+      return (deed !== null || details !== null) && !isOver(mine, state, action);
     });
     return [own, ...touched.map(({ id }) => id)];
   }
@@ -81,7 +81,14 @@ export function keysOf(mine: Mine, world: World, action: Doing): Key[] {
   if (isFinishing(action)) return [action.todo, ...madeIds(world.todo(action.todo), action)];
   if ('todo' in action) return [action.todo];
   if (action.do === 'bring') return [...new Set(action.times.map(({ todo }) => todo))];
-  return action.todos ?? [...world.todos()].filter(({ over }) => !over).map(({ id }) => id);
+  if (action.todos) return action.todos;
+  const live = [...world.todos()].filter((state) => !isOver(mine, state, action));
+  return live.map(({ id }) => id);
+}
+
+/** Whether nothing more comes of a to-do, with what has come with time since the server said it. */
+function isOver({ planner }: Mine, { over, progress }: TodoState, action: Dated): boolean {
+  return over || hasEnded(planner, advance(planner, progress, parseInstant(action.at)).progress);
 }
 
 const isFinishing = (action: Doing): action is Finishing =>
@@ -246,7 +253,7 @@ function described(
   needPlace(world.places, given.place);
   const after = withDetails(state, action, given);
   const [from, to] = [state.details.place, after.details.place];
-  if (from === to || state.over) return after;
+  if (from === to || isOver(mine, state, action)) return after;
   const { series } = state.progress;
   const deed = heldBy(series, world.places, from, to, dayOf(mine, action));
   return deed ? didSilently(mine, after, deed, action) : after;
