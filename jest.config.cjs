@@ -12,6 +12,12 @@ const letThrough = [
   'temporal-.*',
 ];
 const transformIgnorePatterns = [`/node_modules/(?!(${letThrough.join('|')})(/|$))`];
+/** Those with a server and its database: a moment in which the machine is busy elsewhere is no fault. */
+const withServer = {
+  setupFilesAfterEnv: ['<rootDir>/server/src/testing/onceMore.cjs'],
+  globalSetup: '<rootDir>/server/src/testing/databaseUp.mjs',
+  globalTeardown: '<rootDir>/server/src/testing/databaseDown.mjs',
+};
 const node = (name) => ({
   displayName: name,
   rootDir: __dirname,
@@ -28,17 +34,8 @@ module.exports = {
   projects: [
     node('core'),
     node('contract'),
-    {
-      ...node('server'),
-      globalSetup: '<rootDir>/server/src/testing/databaseUp.mjs',
-      globalTeardown: '<rootDir>/server/src/testing/databaseDown.mjs',
-    },
-    {
-      ...node('both'),
-      roots: ['<rootDir>/both'],
-      globalSetup: '<rootDir>/server/src/testing/databaseUp.mjs',
-      globalTeardown: '<rootDir>/server/src/testing/databaseDown.mjs',
-    },
+    { ...node('server'), ...withServer },
+    { ...node('both'), ...withServer, roots: ['<rootDir>/both'] },
     {
       displayName: 'app',
       preset: 'jest-expo/web',

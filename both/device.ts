@@ -81,7 +81,7 @@ export class Device {
     const line = this.line();
     const lost: Answered = { error: { status: 'FETCH_ERROR' } };
     if (line === 'none' || line === 'lost there') return lost;
-    if (asked.method !== 'POST') return line === 'lost back' ? lost : this.real(asked);
+    if (asked.url !== '/actions') return line === 'lost back' ? lost : this.real(asked);
     const action = asked.body as Dated;
     const { local: before } = this.store.getState();
     const overlay = this.looking.overlay(before);

@@ -42,6 +42,29 @@ const randomUUID = () => {
 };
 jest.spyOn(crypto, 'randomUUID').mockImplementation(() => randomUUID());
 
+/** Files that are all there already: how they are sent is another matter. */
+const files = ['frame.png', 'gauge.png', 'log.txt'].map((name) => ({
+  id: randomUUID() as string,
+  name,
+  type: 'image/png',
+  size: 8,
+}));
+
+async function sendFiles(client: Client): Promise<void> {
+  for (const file of files) {
+    await client.send('POST', '/files', { ...file, sum: null });
+    await fetch(`${client.base}/api/files/${file.id}/0`, {
+      method: 'PUT',
+      headers: {
+        'Content-Type': 'application/octet-stream',
+        Origin: client.base,
+        Cookie: client.cookies,
+      },
+      body: new Uint8Array(8),
+    });
+  }
+}
+
 const isHere = (text: string) => text !== 'no more';
 
 let server: Running;
@@ -132,6 +155,8 @@ function anyDraft(below: Below, device: Device, now: number, did: readonly strin
     { do: 'addStep', todo, ...slot, step: { id: 'x', text: below(3) ? 'Look behind it' : '' } },
     { do: 'answer', todo, ...slot, answers: { 1: below(4) ? below(90) : null }, spent: below(50) },
     { do: 'done', todo, ...slot, answers: { 1: below(90) }, left: below(2) ? 'keep' : 'drop' },
+    { do: 'file', todo, ...slot, file: one(below, files) },
+    { do: 'unfile', todo, ...slot, file: one(below, files).id },
     { do: 'above', todo, slot: one(below, slots), on: below(3) > 0 },
     { do: 'describe', todos: [todo], details: { place: anyPlace() } },
     ...(state.progress.open[0]
@@ -185,6 +210,7 @@ test(`what is shown before the answer is what the answer says: ${ACTIONS} action
   const run = `${randomUUID()}@example.org`;
   const client = await new Client(server.url).register('UTC', run);
   const devices = [0, 1].map((n) => new Device(client, run, `${run} ${n}`, check));
+  await sendFiles(client);
   for (const device of devices) await device.begin();
   const did = devices.map((): string[] => []);
   const lines: Line[] = ['open', 'open'];

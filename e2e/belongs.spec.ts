@@ -118,7 +118,7 @@ for (const size of SIZES)
         await offer.click();
       };
       await add('how important it is');
-      await page.getByRole('button', { name: 'important', exact: true }).click();
+      await page.getByRole('radio', { name: 'important', exact: true }).click();
       await add('steps');
       for (const step of ['warm it up', 'drain the oil, and store it']) {
         await page.getByLabel('Another step').fill(step);
@@ -215,7 +215,7 @@ for (const size of SIZES)
       await expect(row(page, 'Send the log')).toBeVisible();
       await page.context().setOffline(true);
       await page.getByRole('button', { name: /^In sight: all spheres/ }).click();
-      await page.getByRole('button', { name: 'Aboard', exact: true }).click();
+      await page.getByRole('radio', { name: 'Aboard', exact: true }).click();
       await expect(row(page, 'Send the log')).toHaveCount(0);
       await page.getByRole('button', { name: 'Show 1 late elsewhere' }).click();
       await expect(row(page, 'Send the log')).toBeVisible();
@@ -341,7 +341,7 @@ test('by keys alone: write one, keep it, and what the keys are', async ({ page, 
   await page.goto('/');
   await expect(page.getByText('Nothing comes back yet.')).toBeVisible();
   await page.keyboard.press('?');
-  await expect(page.getByRole('group', { name: 'Keys' })).toBeVisible();
+  await expect(page.getByRole('dialog', { name: 'Keys' })).toBeVisible();
   await page.keyboard.press('Escape');
   await page.keyboard.press('w');
   await expect(page.getByLabel('What comes back, and how?')).toBeFocused();

@@ -1,15 +1,12 @@
 import { randomUUID } from 'node:crypto';
 import type { BrowserContext, Page } from '@playwright/test';
 import { recordOf, todosOf } from './onServer.ts';
-import { expect, register, row, test } from './program.ts';
+import { button, expect, register, row, test } from './program.ts';
 
 // What a device keeps and does by itself: whatever the server answers, without a database of its own, with
 // a clock that is wrong. 24 November 2026 is a Tuesday.
 
 const NOW = '2026-11-24T09:40:00Z';
-const button = (page: Page, name: string | RegExp) =>
-  page.getByRole('button', { name, exact: typeof name === 'string' });
-
 const noConnection = (page: Page) => page.getByText('No connection: this is as of');
 const kept = (page: Page, n: number) =>
   page.getByText(

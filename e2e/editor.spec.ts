@@ -1,10 +1,8 @@
 import type { Page } from '@playwright/test';
-import { expect, test } from './program.ts';
+import { button, expect, test } from './program.ts';
 
 // 24 November 2026 is a Tuesday; the person lives in England and works from Monday to Friday.
 
-const button = (page: Page, name: string | RegExp) =>
-  page.getByRole('button', { name, exact: typeof name === 'string' });
 const field = (page: Page) => page.getByLabel('What comes back, and how?');
 
 async function type(page: Page, text: string) {

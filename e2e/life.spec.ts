@@ -1,11 +1,8 @@
 import { randomUUID } from 'node:crypto';
 import type { Page } from '@playwright/test';
-import { expect, row, test } from './program.ts';
+import { button, expect, row, test } from './program.ts';
 
 // What a person does with a to-do between its opening and its end. 24 November 2026 is a Tuesday.
-
-const button = (page: Page, name: string | RegExp) =>
-  page.getByRole('button', { name, exact: typeof name === 'string' });
 
 async function unfold(page: Page, title: string) {
   await row(page, title)
@@ -42,7 +39,11 @@ test('put off to the weekend, part of it done, a note with it', async ({
   await write('Check the bilge every Tuesday');
   await unfold(page, 'Check the bilge');
   await button(page, 'Part done: Check the bilge').click();
-  await button(page, 'Of this time is done half').click();
+  const part = page.getByRole('slider', { name: 'How much of this time is done: Check the bilge' });
+  await part.press('End');
+  await expect(part).toHaveAttribute('aria-valuetext', '95 %');
+  for (let n = 0; n < 9; n++) await part.press('ArrowLeft');
+  await button(page, 'Keep: 50 %').click();
   await expect(row(page, 'Check the bilge').getByText('50 % done')).toBeVisible();
   await unfold(page, 'Check the bilge');
   await button(page, 'Move: Check the bilge').click();

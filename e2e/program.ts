@@ -1,6 +1,12 @@
 import { randomBytes, randomUUID } from 'node:crypto';
 import AxeBuilder from '@axe-core/playwright';
-import { test as base, expect, type APIRequestContext, type Page } from '@playwright/test';
+import {
+  test as base,
+  expect,
+  type APIRequestContext,
+  type Locator,
+  type Page,
+} from '@playwright/test';
 import { createConnection } from 'mariadb';
 import { startProgram } from '../scripts/lib/program.mjs';
 import { WEB } from '../scripts/lib/web.mjs';
@@ -115,3 +121,9 @@ export async function expectNothingSerious(
 }
 
 export { expect };
+
+/** A word that does something, or is one of a few to choose from. */
+export function button(page: Page, name: string | RegExp): Locator {
+  const named = { name, exact: typeof name === 'string' };
+  return page.getByRole('button', named).or(page.getByRole('radio', named));
+}

@@ -14,7 +14,7 @@ async function settings(page: Page, change: () => Promise<void>): Promise<void> 
 }
 
 const byEmail = (page: Page) =>
-  settings(page, () => page.getByRole('button', { name: 'by e-mail' }).click());
+  settings(page, () => page.getByRole('checkbox', { name: 'by e-mail' }).click());
 
 test('set by a sentence: the moments as dates, said at its time, counted aloud, finished from the list', async ({
   page,
@@ -64,8 +64,8 @@ test('set by controls: how long before, its hour, again until it is done; on the
   await page.getByRole('button', { name: 'Remind me the day before' }).click();
   await page.getByRole('button', { name: 'Take away reminder 2' }).click();
   await page.getByRole('button', { name: /Say it again, or another way/ }).click();
-  const again = page.getByRole('group', { name: 'Reminder 1: said again' });
-  await again.getByRole('button', { name: 'every hour' }).click();
+  const again = page.getByRole('radiogroup', { name: 'Reminder 1: said again' });
+  await again.getByRole('radio', { name: 'every hour' }).click();
   const moments = page.getByRole('region', { name: 'When you are reminded' });
   await expect(moments).toHaveText('Reminds you today, 18:00 · today, 19:00 · today, 20:00');
   await expect(page.getByLabel('What comes back, and how?')).toHaveValue(
@@ -165,7 +165,7 @@ test('quiet hours: what falls into them is said when they end', async ({
 }) => {
   await someone();
   await settings(page, async () => {
-    await page.getByRole('button', { name: 'every night' }).click();
+    await page.getByRole('switch', { name: 'Quiet hours' }).click();
     await page.getByLabel('From', { exact: true }).fill('21:00');
     await page.getByLabel('Until', { exact: true }).fill('6:30');
     await page.getByRole('button', { name: 'Keep these settings' }).click();
@@ -191,7 +191,7 @@ test('the morning overview, at an hour of their choice', async ({
 }) => {
   await someone();
   await settings(page, async () => {
-    await page.getByRole('group', { name: 'Morning overview' }).getByText('every day').click();
+    await page.getByRole('switch', { name: 'Morning overview' }).click();
     await page.getByLabel('At', { exact: true }).fill('07:15');
   });
   await write('Pump out the tank today');
@@ -212,7 +212,7 @@ test('usual reminders go with each new to-do, and can be taken away from one', a
 }) => {
   await someone();
   await settings(page, async () => {
-    await page.getByRole('button', { name: 'the day before' }).click();
+    await page.getByRole('radio', { name: 'the day before' }).click();
     await page.getByLabel('Your usual hour').fill('08:00');
   });
   await page.goto('/write?text=Order wax on 27 November');
@@ -254,7 +254,7 @@ test.describe('by the browser', () => {
     await someone();
     await context.grantPermissions(['notifications']);
     await settings(page, async () => {
-      await page.getByRole('button', { name: 'in the browser' }).click();
+      await page.getByRole('checkbox', { name: 'in the browser' }).click();
       await expect(page.getByText('This browser says them while a window')).toBeVisible();
     });
     await write('Send the log today, remind me at 10');
@@ -291,8 +291,8 @@ test('a stand-in that fails: tried again after growing waits, and given up visib
   await byEmail(page);
   await page.goto('/outbox');
   await page.getByRole('button', { name: /^The stand-in works/ }).click();
-  const fails = page.getByRole('group', { name: 'How often it fails' });
-  await fails.getByRole('button', { name: 'always' }).click();
+  const fails = page.getByRole('radiogroup', { name: 'How often it fails' });
+  await fails.getByRole('radio', { name: 'always' }).click();
   await expect(page.getByRole('button', { name: /^The stand-in makes mistakes/ })).toBeVisible();
   await write('Send the log today, remind me at 10');
   await setTime('2026-11-24T10:00:00Z');
@@ -315,10 +315,10 @@ test('nothing serious for axe in the list, its putting off, the outbox, Settings
 }) => {
   await someone();
   await settings(page, async () => {
-    await page.getByRole('button', { name: 'by e-mail' }).click();
-    await page.getByRole('button', { name: 'by text message' }).click();
+    await page.getByRole('checkbox', { name: 'by e-mail' }).click();
+    await page.getByRole('checkbox', { name: 'by text message' }).click();
     await page.getByLabel('Number for text messages').fill('+441632960000');
-    await page.getByRole('group', { name: 'Morning overview' }).getByText('every day').click();
+    await page.getByRole('switch', { name: 'Morning overview' }).click();
   });
   const check = () => expectNothingSerious(page);
   await check();

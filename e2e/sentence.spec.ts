@@ -1,10 +1,8 @@
 import type { Page } from '@playwright/test';
-import { expect, expectNothingSerious, row, test } from './program.ts';
+import { button, expect, expectNothingSerious, row, test } from './program.ts';
 
 // 24 November 2026 is a Tuesday.
 
-const button = (page: Page, name: string | RegExp) =>
-  page.getByRole('button', { name, exact: typeof name === 'string' });
 const field = (page: Page) => page.getByLabel('What comes back, and how?');
 const understood = (page: Page) => page.getByTestId('understood');
 
@@ -104,7 +102,7 @@ test('reminders, how long it takes and where it belongs: by the sentence and by 
   await expect(understood(page)).toContainText('1 day before at 18:30 and 1 week before');
   await button(page, 'Take away reminder 1').click();
   await button(page, 'Add how long it takes').click();
-  await page.getByLabel('Minutes').fill('45');
+  await page.getByRole('textbox', { name: 'Minutes' }).fill('45');
   await expect(field(page)).toHaveValue(
     'Weigh the hives every Friday, remind me 1 week before, belongs to Bees takes 45 minutes',
   );

@@ -5,7 +5,7 @@ import { join } from 'node:path';
 import type { Page } from '@playwright/test';
 import { WEB } from '../scripts/lib/web.mjs';
 import { recordOf, todosOf } from './onServer.ts';
-import { expect, freshDatabase, register, row, startOn, test } from './program.ts';
+import { button, expect, freshDatabase, register, row, startOn, test } from './program.ts';
 
 // The program itself on a device: it opens without a server, and a newer one waits until it is taken.
 // 24 November 2026 is a Tuesday.
@@ -13,8 +13,6 @@ import { expect, freshDatabase, register, row, startOn, test } from './program.t
 test.use({ serviceWorkers: 'allow' });
 
 const NOW = '2026-11-24T09:40:00Z';
-const button = (page: Page, name: string | RegExp) =>
-  page.getByRole('button', { name, exact: typeof name === 'string' });
 const noConnection = (page: Page) => page.getByText('No connection: this is as of');
 
 /** Waits until the device has the program itself, and opens it from there. */

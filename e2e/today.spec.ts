@@ -233,8 +233,8 @@ test('settings are kept, and what is wrong with them is said', async ({ page, so
   await page.getByRole('button', { name: 'Keep these settings' }).click();
   await expect(page.getByText('The day starts between 00:00 and 11:59.')).toBeVisible();
   await page.getByLabel('Your day starts at').fill('04:00');
-  const weekStart = page.getByRole('group', { name: 'Your week starts on' });
-  await weekStart.getByRole('button', { name: 'Sunday' }).click();
+  const weekStart = page.getByRole('radiogroup', { name: 'Your week starts on' });
+  await weekStart.getByRole('radio', { name: 'Sunday' }).click();
   await page.getByRole('button', { name: 'Keep these settings' }).click();
   await expect(page.getByText('Kept', { exact: true })).toBeVisible();
   await page.reload();

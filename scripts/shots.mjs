@@ -64,7 +64,7 @@ const SHOTS = [
     sizes: BOTH,
     act: async (page) => {
       await page.getByRole('button', { name: /^In sight/u }).click();
-      await page.getByRole('button', { name: 'Aboard', exact: true }).click();
+      await page.getByRole('radio', { name: 'Aboard', exact: true }).click();
       for (const title of ['Send the mooring log', 'Grease the stern gland', 'Check the bilge']) {
         const row = page.getByTestId(`row ${title}`);
         await row.getByRole('button').first().click();

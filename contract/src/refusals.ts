@@ -18,3 +18,5 @@ export const noTime = () =>
   );
 
 export const notYet = () => new CoreError('when.future', 'when', 'That moment has not come yet.');
+
+export const noFile = () => new CoreError('file.none', 'file', 'There is no such file any more.');

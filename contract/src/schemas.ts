@@ -2,6 +2,9 @@ import {
   CoreError,
   NO_DETAILS,
   checkDetails,
+  checkFile,
+  checkFileName,
+  checkFileSize,
   checkReminders,
   MOST_ANSWER,
   MOST_NOTE,
@@ -17,6 +20,7 @@ import {
   partOf,
   type Answer,
   type Details,
+  type KeptFile,
   type Left,
   type PlaceParts,
   type Reminder,
@@ -340,6 +344,23 @@ export const actionSchemas = {
     ...timeOf,
     ...written,
   }),
+  /** A file that was sent before belongs to a time from here on. */
+  file: object({
+    do: string<'file'>().required(),
+    ...sent,
+    ...timeOf,
+    file: mixed<KeptFile>()
+      .required('Say which file.')
+      .test(passes((value) => checkFile(value)))
+      .test('id', 'The file is named by a UUID in lower case.', (it) => UUID.test(it.id)),
+  }),
+  /** Lets go of a file. */
+  unfile: object({
+    do: string<'unfile'>().required(),
+    ...sent,
+    ...timeOf,
+    file: id('The file'),
+  }),
   part: object({
     do: string<'part'>().required(),
     ...sent,
@@ -470,6 +491,50 @@ export const actionSchemas = {
     todos: todos.required('Say which to-dos.'),
   }),
 } as const;
+
+/** What is looked for in the record: words, and where the page begins. */
+export const findSchema = object({
+  words: string()
+    .strict()
+    .typeError('What is looked for is text.')
+    .required('Say what is looked for.')
+    .max(200, 'What is looked for has 200 characters at most.'),
+  after: string()
+    .strict()
+    .matches(/^\d{1,16} [0-9a-f-]{36} \d{1,9}$/, 'That is no page of the record.')
+    .optional(),
+})
+  .noUnknown()
+  .strict();
+
+const SHA_256 = /^[0-9a-f]{64}$/;
+
+/** A file that is to be sent, in pieces. */
+export const fileSchema = object({
+  id: id('The file'),
+  name: string()
+    .strict()
+    .typeError('A file has a name.')
+    .required('Say what the file is called.')
+    .test(passes((value) => checkFileName(value))),
+  /** As it is said to be; empty: not known. */
+  type: string().strict().typeError('The type is text.').defined().max(200),
+  /** In bytes. */
+  size: number()
+    .strict()
+    .typeError('The size is a number of bytes.')
+    .required('Say how long the file is.')
+    .test(passes((value) => checkFileSize(value))),
+  /** Of what is in it, as hexadecimal digits (SHA-256, FIPS 180-4); null where the device cannot tell. */
+  sum: string()
+    .strict()
+    .matches(SHA_256, 'The sum is a SHA-256 in hexadecimal digits.')
+    .nullable()
+    .defined(),
+})
+  .noUnknown()
+  .strict();
+export type FileBody = InferType<typeof fileSchema>;
 
 type Actions = typeof actionSchemas;
 /** One action as a client sends it. */

@@ -259,3 +259,22 @@ export interface SessionView {
 export interface NowView {
   now: string;
 }
+
+/** How far a file has been sent. */
+export interface FileView {
+  id: string;
+  /** So many pieces it has, each of this many bytes but the last. */
+  pieces: number;
+  pieceBytes: number;
+  /** Those that are there, from 0. */
+  there: number[];
+  /** All of it is there, and is what it was said to be. */
+  done: boolean;
+}
+
+/** What was found in the record: what was written down with times that have ended, the latest first. */
+export interface FoundView {
+  found: { todo: string; title: string; slot: string; closedAt: string; text: string }[];
+  /** Where the next page begins; null where all was looked through. */
+  next: string | null;
+}

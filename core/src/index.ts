@@ -77,3 +77,4 @@ export type { NamedPlace } from './phrase/read.ts';
 export * from './agenda/view.ts';
 export * from './agenda/lately.ts';
 export * from './definition/describing.ts';
+export * from './definition/files.ts';

@@ -1,16 +1,13 @@
-import { createTheme, ThemeProvider } from '@rneui/themed/dist/config';
 import { Slot } from 'expo-router';
 import { InRoom } from '../data/room.tsx';
-
-// Made once: without a theme of its own the provider makes a new one at each render.
-const theme = createTheme({});
+import { Themed } from '../ui/theme.tsx';
 
 export default function Root() {
   return (
     <InRoom>
-      <ThemeProvider theme={theme}>
+      <Themed>
         <Slot />
-      </ThemeProvider>
+      </Themed>
     </InRoom>
   );
 }

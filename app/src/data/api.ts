@@ -5,6 +5,7 @@ import {
 } from '@reduxjs/toolkit/query/react';
 import type {
   FinishView,
+  FoundView,
   OutboxView,
   Register,
   SaidView,
@@ -81,6 +82,12 @@ export const api = createApi({
       query: (id) => `/places/${id}`,
       providesTags: ['Record'],
     }),
+    /** What was written down with ended times, by words. */
+    find: build.query<FoundView, { words: string; after?: string }>({
+      query: ({ words, after }) =>
+        `/record?words=${encodeURIComponent(words)}${after ? `&after=${encodeURIComponent(after)}` : ''}`,
+      providesTags: ['Record'],
+    }),
     said: build.query<SaidView, void>({ query: () => '/said', providesTags: ['Said'] }),
     seen: build.mutation<void, number>({
       query: (through) => ({ url: '/said/seen', method: 'PUT', body: { through } }),
@@ -121,6 +128,7 @@ export const {
   useSignInMutation,
   useSignOutMutation,
   useSettingsMutation,
+  useLazyFindQuery,
   useLazyRecordQuery,
   useRecordQuery,
   usePlaceQuery,

@@ -7,6 +7,8 @@ export interface Asked {
   url: string;
   method?: string;
   body?: unknown;
+  /** What is sent as it is, in the place of a body. */
+  bytes?: Uint8Array<ArrayBuffer>;
   /** Whose it is: the server refuses it as anyone else’s. */
   by?: string;
 }
@@ -22,17 +24,19 @@ const SIGN_OUT: Asked = { url: '/session', method: 'DELETE' };
 
 /** Asks a server at `base`; `more` are headers that a browser would send by itself. */
 export function makeAsk(base: string, more: () => Record<string, string> = () => ({})): Ask {
-  return async ({ url, method = 'GET', body, by }) => {
+  return async ({ url, method = 'GET', body, bytes, by }) => {
     let response: Response;
     try {
       response = await fetch(`${base}/api${url}`, {
         method,
         headers: {
           ...(body === undefined ? {} : { 'Content-Type': 'application/json' }),
+          ...(bytes === undefined ? {} : { 'Content-Type': 'application/octet-stream' }),
           ...(by === undefined ? {} : { 'Back-Again-Person': encodeURIComponent(by) }),
           ...more(),
         },
         ...(body === undefined ? {} : { body: JSON.stringify(body) }),
+        ...(bytes === undefined ? {} : { body: bytes }),
       });
     } catch {
       return { error: { status: 'FETCH_ERROR' } };

@@ -2,7 +2,7 @@ import type { ChangesView, TodoState } from '@back-again/contract';
 import { NO_DETAILS, parseInstant } from '@back-again/core';
 import { configureStore } from '@reduxjs/toolkit';
 import type { Answered, Asked } from './ask.ts';
-import type { Kept } from './local/kept.ts';
+import type { Bytes, Kept } from './local/kept.ts';
 import type { Dated } from './local/play.ts';
 import { local, type Pending } from './local/slice.ts';
 import { Sync, type Told } from './sync.ts';
@@ -39,6 +39,15 @@ const done = (id: string): Pending => ({
   action: { do: 'done', id, todo: 'a', at: NOW } as Dated,
 });
 
+const answered = (it: 'done' | 'file') => ({
+  version: 2,
+  now: NOW,
+  today: '2027-06-01',
+  action: { id: 'x', do: it },
+  todos: [],
+  removed: [],
+});
+
 function made(answers: (asked: Asked) => Answered) {
   const store = configureStore({
     reducer: { local: local.reducer },
@@ -47,7 +56,11 @@ function made(answers: (asked: Asked) => Answered) {
   const asked: string[] = [];
   const told: Told[] = [];
   const waiting: Pending[] = [];
+  const bytes = new Map<string, Bytes>();
   const kept: Kept = {
+    keepBytes: async (id, it) => void bytes.set(id, it),
+    bytes: async (id) => bytes.get(id) ?? null,
+    forgetBytes: async (id) => void bytes.delete(id),
     last: async () => null,
     read: async () => ({ part: null, todos: [], pending: [...waiting], aside: [] }),
     pending: async () => waiting,
@@ -70,7 +83,7 @@ function made(answers: (asked: Asked) => Answered) {
       return answers(it);
     },
   });
-  return { sync, store, asked, told, waiting, here: () => store.getState().local };
+  return { sync, store, asked, told, waiting, bytes, here: () => store.getState().local };
 }
 
 test('pages that follow on each other lead to the version of the first: what changed meanwhile comes later', async () => {
@@ -109,6 +122,47 @@ test('all that there is takes the place of what was here', async () => {
   await sync.refresh();
   sync.end();
   expect([here().version, here().said.ids]).toEqual([2, ['b']]);
+});
+
+test('what is in a file is sent before it is attached, and goes on where the connection was lost', async () => {
+  const PIECE = 4;
+  const BYTES = [0, 1, 2, 3, 4, 5, 6, 7, 8];
+  const there: number[] = [];
+  let isOpen = false;
+  const { sync, here, asked, bytes } = made(({ url, method, bytes: piece }) => {
+    if (!method) return { data: changes({ all: true, settings, holidays: [] }) };
+    if (url === '/files')
+      return { data: { id: 'f', pieces: 3, pieceBytes: PIECE, there: [...there], done: false } };
+    if (url === '/actions') return { data: answered('file') };
+    if (there.length === 1 && !isOpen) return { error: { status: 'FETCH_ERROR' } };
+    const n = Number(url.at(-1));
+    expect([...piece!]).toEqual(BYTES.slice(n * PIECE, (n + 1) * PIECE));
+    there.push(n);
+    return { data: {} };
+  });
+  await sync.begin('me');
+  sync.end();
+  await sync.holdFile('f', Uint8Array.from(BYTES), 'sum');
+  const file = { id: 'f', name: 'a.png', type: 'image/png', size: 9 };
+  await sync.add({
+    by: 'me',
+    action: { do: 'file', id: 'x', at: NOW, todo: 'a', slot: '2027-06-01', file },
+  });
+  expect(here().pending).toHaveLength(1);
+  expect([here().isConnected, bytes.size]).toEqual([false, 1]);
+  isOpen = true;
+  await sync.send();
+  expect(here().pending).toEqual([]);
+  expect(asked.slice(1)).toEqual([
+    'POST /files',
+    'PUT /files/f/0',
+    'PUT /files/f/1',
+    'POST /files',
+    'PUT /files/f/1',
+    'PUT /files/f/2',
+    'POST /actions',
+  ]);
+  expect(bytes.size).toBe(0);
 });
 
 test.each<[string, Answered]>([
@@ -156,14 +210,7 @@ test('what another window was sending while it was taken back here is taken back
   await sync.read('me');
   sync.hear({ kind: 'waits', it: done('x') });
   await sync.drop('x');
-  const answer = {
-    version: 2,
-    now: NOW,
-    today: '2027-06-01',
-    action: { id: 'x', do: 'done' as const },
-    todos: [],
-    removed: [],
-  };
+  const answer = answered('done');
   sync.hear({ kind: 'answered', answer, by: 'me' });
   expect(here().pending.map(({ action }) => action)).toMatchObject([{ do: 'undo', of: 'x' }]);
   // What belongs to another person is none of this window’s matter.

@@ -1,7 +1,8 @@
-import type { ActionAnswer, ChangesView, TodoState } from '@back-again/contract';
+import type { ActionAnswer, ChangesView, FileView, TodoState } from '@back-again/contract';
+import type { KeptFile } from '@back-again/core';
 import { newId } from './ids.ts';
 import { errorOf, type Ask, type Answered } from './ask.ts';
-import type { Kept } from './local/kept.ts';
+import type { Bytes, Kept } from './local/kept.ts';
 import { local, type Local, type LocalPart, type Pending } from './local/slice.ts';
 import { NO_OWN } from './local/world.ts';
 import { aheadBy, startTime } from './local/time.ts';
@@ -287,13 +288,16 @@ export class Sync {
       const { action, by } = it;
       this.do(local.actions.tried(action.id));
       if (!it.tried) void kept.tried(action.id);
-      const answered = await ask({ url: '/actions', method: 'POST', body: action, by });
+      const failedFile = action.do === 'file' ? await this.sendFile(action.file, by) : null;
+      const answered =
+        failedFile ?? (await ask({ url: '/actions', method: 'POST', body: action, by }));
       if ('data' in answered && isAnswer(answered.data)) {
         const answer = answered.data;
         const { version } = this.local;
         this.do(local.actions.answered(answer));
         tell({ kind: 'answered', answer, by });
         await kept.settle([action.id]);
+        if (action.do === 'file') await kept.forgetBytes(action.file.id);
         await this.keep(answer.todos, answer.removed, false);
         if (answer.version > version + 1) this.wanted = true;
         continue;
@@ -311,6 +315,34 @@ export class Sync {
     return true;
   }
 
+  /** Sends what is in a file, where it is here; gives why that failed, null where it did not. */
+  private async sendFile({ id, name, type, size }: KeptFile, by: string): Promise<Answered | null> {
+    const { ask, kept } = this.given;
+    const held = await kept.bytes(id);
+    if (!held) return null;
+    const said = { id, name, type, size, sum: held.sum };
+    const begun = await ask({ url: '/files', method: 'POST', body: said, by });
+    if ('error' in begun) return begun;
+    const { pieces, pieceBytes, there, done } = begun.data as FileView;
+    for (let n = 0; n < pieces && !done; n++) {
+      if (there.includes(n)) continue;
+      const bytes = held.bytes.slice(n * pieceBytes, (n + 1) * pieceBytes);
+      const answered = await ask({ url: `/files/${id}/${n}`, method: 'PUT', bytes, by });
+      if ('error' in answered) return answered;
+    }
+    return null;
+  }
+
+  /** Keeps what is in a file of this person on this device until it is sent. */
+  holdFile(id: string, bytes: Uint8Array<ArrayBuffer>, sum: string | null): Promise<void> {
+    return this.given.kept.keepBytes(id, { by: this.local.name ?? '', bytes, sum });
+  }
+
+  /** What is in a file that waits here; null for one that does not. */
+  heldFile(id: string): Promise<Bytes | null> {
+    return this.given.kept.bytes(id);
+  }
+
   private async refuse({ action, by }: Pending, words: string): Promise<void> {
     const { kept, tell } = this.given;
     const refusal = { title: this.titleOf(action), words };
@@ -320,6 +352,7 @@ export class Sync {
     this.do(local.actions.refused({ id: action.id, refusal }));
     tell({ kind: 'refused', id: action.id, by });
     await kept.settle([action.id, ...undos]);
+    if (action.do === 'file') await kept.forgetBytes(action.file.id);
   }
 
   private titleOf(action: Pending['action']): string | null {

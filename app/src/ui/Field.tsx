@@ -1,7 +1,8 @@
-import { forwardRef, useId, useState } from 'react';
-import { TextInput, View, type TextInputProps } from 'react-native';
+import Input from '@rneui/themed/dist/Input';
+import { forwardRef, useId, useState, type Ref } from 'react';
+import { View, type TextInput, type TextInputProps } from 'react-native';
 import { Words } from './Words.tsx';
-import { FONT, THUMB, useLook } from './look.ts';
+import { FONT, THUMB, useLook, type Look } from './look.ts';
 
 interface FieldProps extends Omit<TextInputProps, 'style'> {
   label: string;
@@ -14,6 +15,31 @@ interface FieldProps extends Omit<TextInputProps, 'style'> {
 
 /** On the web: as high as what is typed, up to a limit; the types of React Native lack it. */
 const GROWS = { fieldSizing: 'content', maxHeight: 220 } as object;
+
+/** How what is typed looks, in a field and in a search. */
+export const typedStyle = (
+  look: Look,
+  it: {
+    size: number;
+    multiline?: boolean | undefined;
+    error?: string | undefined;
+    focused: boolean;
+  },
+) => ({
+  ...(it.multiline ? GROWS : {}),
+  fontFamily: FONT,
+  fontSize: it.size,
+  lineHeight: Math.round(it.size * 1.4),
+  color: look.ink,
+  backgroundColor: look.card,
+  borderWidth: it.error ? 2.5 : 1.5,
+  borderColor: it.focused && !it.error ? look.slate : look.ink,
+  borderRadius: 12,
+  paddingVertical: 11,
+  paddingHorizontal: 14,
+  minHeight: it.multiline ? 76 : THUMB,
+  minWidth: 0,
+});
 
 /** A plain field to type in, with its label above and what is wrong below. */
 export const Field = forwardRef<TextInput, FieldProps>(function Field(
@@ -30,14 +56,18 @@ export const Field = forwardRef<TextInput, FieldProps>(function Field(
           {label}
         </Words>
       )}
-      <TextInput
-        ref={ref}
+      <Input
+        ref={ref as Ref<never>}
         {...rest}
-        multiline={multiline}
+        multiline={multiline ?? false}
         aria-label={label}
         aria-invalid={error !== undefined}
         aria-describedby={error || hint ? id : undefined}
         placeholderTextColor={look.soft}
+        // What is wrong stands below, where it is read out.
+        renderErrorMessage={false}
+        containerStyle={{ paddingHorizontal: 0 }}
+        inputContainerStyle={{ borderBottomWidth: 0 }}
         onFocus={(event) => {
           setFocused(true);
           onFocus?.(event);
@@ -46,20 +76,7 @@ export const Field = forwardRef<TextInput, FieldProps>(function Field(
           setFocused(false);
           onBlur?.(event);
         }}
-        style={{
-          ...(multiline ? GROWS : {}),
-          fontFamily: FONT,
-          fontSize: size,
-          lineHeight: Math.round(size * 1.4),
-          color: look.ink,
-          backgroundColor: look.card,
-          borderWidth: error ? 2.5 : 1.5,
-          borderColor: focused && !error ? look.slate : look.ink,
-          borderRadius: 12,
-          paddingVertical: 11,
-          paddingHorizontal: 14,
-          minHeight: multiline ? 76 : THUMB,
-        }}
+        inputStyle={typedStyle(look, { size, multiline, error, focused })}
       />
       {error || hint ? (
         <View id={id} role={error ? 'alert' : undefined}>

@@ -1,6 +1,7 @@
 import { Link, usePathname, type Href } from 'expo-router';
 import { createContext, useContext, useMemo, useState, type ReactNode } from 'react';
 import { ScrollView, View } from 'react-native';
+import { Count } from './Count.tsx';
 import { Keys } from './Keys.tsx';
 import { Heading, Words } from './Words.tsx';
 import { FONT, THUMB, useLook, useWide } from './look.ts';
@@ -104,9 +105,11 @@ function Bar() {
 }
 
 function Side({ fresh, unsorted }: Omit<FrameProps, 'children'>) {
-  const places = [
+  const places: { href: Href; label: string; name?: string }[] = [
     ...PLACES,
-    ...(unsorted ? [{ href: '/unsorted' as Href, label: `Unsorted, ${unsorted}` }] : []),
+    ...(unsorted
+      ? [{ href: '/unsorted' as Href, label: 'Unsorted', name: `Unsorted, ${unsorted}` }]
+      : []),
     { href: '/places' as Href, label: 'Places' },
     { href: '/said' as Href, label: remindersLabel(fresh) },
     SETTINGS,
@@ -128,12 +131,14 @@ function Side({ fresh, unsorted }: Omit<FrameProps, 'children'>) {
       <Heading level={2} size={22} style={{ marginBottom: 20 }}>
         {'Back\nAgain'}
       </Heading>
-      {places.map(({ href, label }) => (
+      {places.map(({ href, label, name }) => (
         <Link
           key={String(href)}
           href={href}
+          aria-label={name}
           aria-current={here === href ? 'page' : undefined}
           style={{
+            ...(name ? { display: 'flex', alignItems: 'center', gap: 8 } : {}),
             minHeight: THUMB,
             lineHeight: THUMB,
             fontFamily: FONT,
@@ -146,6 +151,7 @@ function Side({ fresh, unsorted }: Omit<FrameProps, 'children'>) {
           }}
         >
           {label}
+          {name ? <Count n={unsorted} /> : null}
         </Link>
       ))}
       <View style={{ marginTop: 18, alignItems: 'flex-start' }}>

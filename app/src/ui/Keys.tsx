@@ -1,8 +1,8 @@
 import { router, type Href } from 'expo-router';
-import { useEffect, useState } from 'react';
-import { View } from 'react-native';
-import { Card } from './Card.tsx';
-import { Heading, WordLink, Words } from './Words.tsx';
+import { Suspense, lazy, useEffect, useState } from 'react';
+import { Words } from './Words.tsx';
+
+const Sheet = lazy(async () => ({ default: (await import('./Sheet.tsx')).Sheet }));
 
 /** Keys that do something from any screen, where nothing is typed into. */
 const KEYS: readonly { key: string; words: string; to: Href }[] = [
@@ -38,22 +38,14 @@ export function Keys() {
   }, []);
   if (!isListed) return null;
   return (
-    <View style={{ padding: 20 }}>
-      <Card label="Keys" style={{ paddingVertical: 10, maxWidth: 420 }}>
-        <View
-          style={{ flexDirection: 'row', justifyContent: 'space-between', alignItems: 'center' }}
-        >
-          <Heading level={2} size={16}>
-            Keys
-          </Heading>
-          <WordLink label="Hide" name="Hide: keys" onPress={() => setListed(false)} />
-        </View>
+    <Suspense fallback={null}>
+      <Sheet title="Keys" close="Hide" onClose={() => setListed(false)}>
         {KEYS.map(({ key, words }) => (
           <Words key={key} size={15.5}>{`${key}: ${words}`}</Words>
         ))}
         <Words size={15.5}>Ctrl and Enter: keep what is written</Words>
         <Words size={15.5}>?: these keys</Words>
-      </Card>
-    </View>
+      </Sheet>
+    </Suspense>
   );
 }

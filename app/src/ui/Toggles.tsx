@@ -1,6 +1,6 @@
-import { Pressable, View } from 'react-native';
-import { Words } from './Words.tsx';
-import { THUMB, useLook } from './look.ts';
+import Chip from '@rneui/themed/dist/Chip';
+import { View } from 'react-native';
+import { FONT, THUMB, useLook } from './look.ts';
 
 interface TogglesProps<T> {
   label: string;
@@ -25,25 +25,29 @@ export function Toggles<T>({ label, items, value, onToggle, columns }: TogglesPr
         const on = value.includes(item.value);
         return (
           <View key={item.name} style={{ width: `${100 / columns}%`, padding: 2 }}>
-            <Pressable
-              role="button"
-              aria-label={item.name}
+            <Chip
+              title={item.short}
+              accessibilityRole="button"
+              accessibilityLabel={item.name}
               aria-pressed={on}
               onPress={() => onToggle(item.value, !on)}
-              style={{
+              radius={10}
+              containerStyle={{ borderRadius: 10, overflow: 'visible' }}
+              buttonStyle={{
                 height: THUMB,
                 borderRadius: 10,
-                alignItems: 'center',
-                justifyContent: 'center',
+                paddingHorizontal: 0,
                 borderWidth: 1.5,
                 borderColor: on ? look.ink : look.track,
                 backgroundColor: on ? look.ink : 'transparent',
               }}
-            >
-              <Words size={14.5} weight={650} style={{ color: on ? look.paper : look.ink }}>
-                {item.short}
-              </Words>
-            </Pressable>
+              titleStyle={{
+                fontFamily: FONT,
+                fontSize: 14.5,
+                fontWeight: '650' as never,
+                color: on ? look.paper : look.ink,
+              }}
+            />
           </View>
         );
       })}

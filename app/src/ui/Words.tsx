@@ -1,5 +1,6 @@
+import Text from '@rneui/themed/dist/Text';
 import type { ReactNode } from 'react';
-import { Pressable, Text, View, type Role, type StyleProp, type TextStyle } from 'react-native';
+import { Pressable, View, type Role, type StyleProp, type TextStyle } from 'react-native';
 import { DISPLAY, FONT, useLook, type Look } from './look.ts';
 
 type Tint = 'ink' | 'soft' | 'late' | 'moss' | 'slate';

@@ -15,7 +15,7 @@ export interface Look {
   slateFill: string;
 }
 
-const LIGHT: Look = {
+export const LIGHT: Look = {
   paper: '#FAF5EC',
   card: '#FFFCF6',
   ink: '#2B1B33',
@@ -29,7 +29,7 @@ const LIGHT: Look = {
   slateFill: '#D8E1EA',
 };
 
-const DARK: Look = {
+export const DARK: Look = {
   paper: '#1A1320',
   card: '#241A2B',
   ink: '#F3ECF2',

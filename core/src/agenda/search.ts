@@ -78,6 +78,12 @@ export function hasWords(details: Searched, place: string, words: readonly strin
   return words.every((word) => text.includes(` ${word}`));
 }
 
+/** Whether each word looked for begins a word of a text. */
+export function textHas(text: string, words: readonly string[]): boolean {
+  const plain = ` ${plainText(text)}`;
+  return words.every((word) => plain.includes(` ${word}`));
+}
+
 /**
  * The stretches of a text that were looked for, each with whether it is one: for marking them.
  * @example markedText('Weigh the hives', ['hi']) // [['Weigh the ', false], ['hi', true], ['ves', false]]

@@ -1,5 +1,6 @@
 import type { Span } from '../calendar/span.ts';
 import type { LocalTime } from '../calendar/time.ts';
+import type { KeptFile } from './files.ts';
 
 export type Importance = 'high' | 'normal' | 'low';
 
@@ -73,6 +74,7 @@ export interface Filled {
   answers?: Record<string, Answer>;
   /** Minutes that it really took. */
   spent?: number;
+  files?: KeptFile[];
 }
 
 /** The answer to a question: a number (a scale and minutes too), yes or no, or words. */

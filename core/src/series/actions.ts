@@ -2,6 +2,7 @@ import { formatDay } from '../calendar/day.ts';
 import { parseMoment, type LocalMoment } from '../calendar/time.ts';
 import { parseInstant, type Instant } from '../calendar/zone.ts';
 import type { Answer, Filled, StepText } from '../definition/details.ts';
+import { MOST_OF_TIME, checkFile, type KeptFile } from '../definition/files.ts';
 import { MOST_QUESTIONS, MOST_STEPS, checkStep } from '../definition/whatChecks.ts';
 import { CoreError } from '../errors.ts';
 import { copyOf, noLater, occurrenceOf } from './advance.ts';
@@ -33,6 +34,10 @@ export type TimeDeed =
   | { do: 'addStep'; slot?: LocalMoment; step: StepText }
   /** What is written down with it: later than it was done, perhaps. */
   | ({ do: 'answer'; slot?: LocalMoment } & WrittenDown)
+  /** A file that belongs to it from here on. */
+  | { do: 'file'; slot?: LocalMoment; file: KeptFile }
+  /** Lets go of a file, by its id. */
+  | { do: 'unfile'; slot?: LocalMoment; file: string }
   /** Says nothing of an open time, or of one to come, until this instant (ISO 8601), and then once (R17). */
   | { do: 'later'; slot?: LocalMoment; to: string };
 
@@ -73,6 +78,8 @@ export function deed(
     case 'tick':
     case 'addStep':
     case 'answer':
+    case 'file':
+    case 'unfile':
     case 'later':
       return timeDeed(planner, now, it, at, past);
     default:
@@ -178,13 +185,16 @@ function setNote(time: Occurrence, note: string): void {
 }
 
 /** What is done to ended times too: it changes nothing but what stands with them. */
-export const FILLS: readonly Deed['do'][] = ['note', 'tick', 'addStep', 'answer'];
+export const FILLS: readonly Deed['do'][] = ['note', 'tick', 'addStep', 'answer', 'file', 'unfile'];
 
 /** Writes down with a time what a deed says. */
 function fill(now: Progress, time: Occurrence, it: TimeDeed): void {
   if (it.do === 'note') setNote(time, it.note);
   if (it.do === 'tick') setTick(time, it);
   if (it.do === 'addStep') setStep(time, it.step);
+  if (it.do === 'file') addFile(time, it.file);
+  if (it.do === 'unfile')
+    setFilled(time, { files: (time.filled?.files ?? []).filter(({ id }) => id !== it.file) });
   if (it.do === 'answer' || it.do === 'done' || it.do === 'tally') {
     setAnswers(time, it);
     remember(now, time);
@@ -210,6 +220,13 @@ function setTick(time: Occurrence, { step, on }: { step: string; on: boolean }):
   if (others.length >= 2 * MOST_STEPS)
     throw new CoreError('tick.many', 'step', 'There are not so many steps.');
   setFilled(time, { ticks: on ? [...others, step] : others });
+}
+
+function addFile(time: Occurrence, file: KeptFile): void {
+  const others = (time.filled?.files ?? []).filter(({ id }) => id !== file.id);
+  if (others.length >= MOST_OF_TIME)
+    throw new CoreError('file.many', 'file', `One time has ${MOST_OF_TIME} files at most.`);
+  setFilled(time, { files: [...others, checkFile(file)] });
 }
 
 function setStep(time: Occurrence, { id, text }: StepText): void {

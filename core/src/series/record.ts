@@ -242,6 +242,8 @@ const OF_TIMES: readonly Deed['do'][] = [
   'tick',
   'addStep',
   'answer',
+  'file',
+  'unfile',
   'later',
 ];
 const isOfTime = (did: Deed): did is TimeDeed => OF_TIMES.includes(did.do);

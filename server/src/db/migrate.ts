@@ -6,11 +6,12 @@ import { itHolds } from './migrations/0003-it-holds.ts';
 import { bothSides } from './migrations/0004-both-sides.ts';
 import { whenAndWhat } from './migrations/0005-when-and-what.ts';
 import { belongings } from './migrations/0006-belongings.ts';
+import { files } from './migrations/0007-files.ts';
 
 /** Brings the tables to the state that this version needs; gives the names of the steps it took. */
 export async function migrate(sequelize: Sequelize): Promise<string[]> {
   const umzug = new Umzug({
-    migrations: [first, speakingUp, itHolds, bothSides, whenAndWhat, belongings],
+    migrations: [first, speakingUp, itHolds, bothSides, whenAndWhat, belongings, files],
     context: sequelize,
     storage: new SequelizeStorage({ sequelize, tableName: 'migrations' }),
     logger: undefined,

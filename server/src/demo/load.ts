@@ -22,6 +22,7 @@ import { plannerFor } from '../compute/tasks.ts';
 import { act } from '../machine/act.ts';
 import type { Database } from '../db/database.ts';
 import { addUser, removeUser, renameUser, userNamed } from '../account/users.ts';
+import { beginFile, takePiece } from '../files/kept.ts';
 import { sayUntilNow, type Linked } from './said.ts';
 import { randomFrom, type Random } from './random.ts';
 import { DEMO_PLACES } from './places.ts';
@@ -192,6 +193,24 @@ async function live(life: Life, story: Story): Promise<void> {
   const early = moment(clock, today, '08:05');
   if (story.doneToday && slot && parseMoment(slot).day === today && early <= now)
     await finish(slot, early);
+  if (story.file && slot !== undefined) await attach(life, todo.id, slot, story.file);
+}
+
+/** This morning a file was attached to a time. */
+async function attach(
+  life: Life,
+  todo: string,
+  slot: LocalMoment,
+  { name, type, content }: NonNullable<Story['file']>,
+): Promise<void> {
+  const { db, userId, clock, now, random } = life;
+  const at = Math.min(now, moment(clock, clock.dayAt(now), '08:10'));
+  const bytes = content();
+  const file = { id: random.uuid(), name, type, size: bytes.length };
+  const { pieces, pieceBytes } = await beginFile(db, userId, at, { ...file, sum: null });
+  for (let n = 0; n < pieces; n++)
+    await takePiece(db, userId, file.id, n, bytes.subarray(n * pieceBytes, (n + 1) * pieceBytes));
+  await done(life, at, { do: 'file', id: random.uuid(), todo, slot, file });
 }
 
 /** When an after-I-finish one was due and done, oldest first, so that it was last done on `last`. */

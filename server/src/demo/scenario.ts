@@ -7,6 +7,7 @@ import {
   type Answer,
   type Day,
 } from '@back-again/core';
+import { frameOfComb, gauge } from './pictures.ts';
 import type { Random } from './random.ts';
 
 /** How a person keeps to one to-do. */
@@ -42,6 +43,8 @@ export interface Story {
   tallies?: readonly number[];
   /** The day from which it is paused. */
   pausedFrom?: Day;
+  /** What was attached this morning to the time that is open, or was done then. */
+  file?: { name: string; type: string; content: () => Buffer };
 }
 
 /**
@@ -60,6 +63,7 @@ export function scenario(today: Day): Story[] {
         place: 'Stores',
         written: back(176),
         lastDone: back(24),
+        file: { name: 'gauge of the tank.png', type: 'image/png', content: () => gauge(0.86) },
         habit: { late: [0, 0, 1, 2, 4], at: '11:15' },
         answers: (_, random) => ({ 1: 96 + random.below(40) }),
         note: 'The key to the [pump-out](https://example.org/pump-out) hangs behind the door.',
@@ -180,6 +184,7 @@ export function scenario(today: Day): Story[] {
           3: 2 + random.below(4),
         }),
         doneToday: true,
+        file: { name: 'hive one, third frame.png', type: 'image/png', content: frameOfComb },
       },
       {
         sentence: `Feed the bees every 4 days 10 times ${from(back(80))}`,

@@ -19,6 +19,7 @@ import { patience, within } from './patience.ts';
 import { finishRoutes, saidRoutes } from '../said/routes.ts';
 import { makeSessions } from '../account/sessions.ts';
 import { testClockRoutes } from './testClock.ts';
+import { fileRoutes } from '../files/routes.ts';
 import { placeRoutes } from '../places/routes.ts';
 import { todoRoutes } from '../todos/routes.ts';
 
@@ -82,7 +83,7 @@ export function makeApp(given: Omit<Context, 'live' | 'gate' | 'sessions'>): {
   api.use(sessionRoutes(context), finishRoutes(context));
   if (config.testClock) api.use(testClockRoutes(context));
   api.use(personal(context), accountRoutes(context));
-  api.use(todoRoutes(context), placeRoutes(context), saidRoutes(context));
+  api.use(todoRoutes(context), placeRoutes(context), fileRoutes(context), saidRoutes(context));
   api.use(notFound);
   app.use('/api', api);
   if (config.web) serveWeb(app, config.web);

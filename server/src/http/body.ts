@@ -1,9 +1,15 @@
-import express, { type RequestHandler } from 'express';
+import express, { type Request, type RequestHandler } from 'express';
 import { HttpError } from './errors.ts';
 
 /** So deep may lists and objects lie in each other. */
 const MOST_DEEP = 50;
 const changes = (method: string) => !['GET', 'HEAD', 'OPTIONS'].includes(method);
+
+/** A piece of a file comes as it is; what is said to be that no page of another site can send either. */
+const isPiece = (request: Request) =>
+  request.method === 'PUT' &&
+  request.path.startsWith('/files/') &&
+  request.headers['content-type'] === 'application/octet-stream';
 
 /** Bodies are JSON, said to be JSON, and not compressed. */
 const onlyJson: RequestHandler = (request, _response, next) => {
@@ -11,7 +17,12 @@ const onlyJson: RequestHandler = (request, _response, next) => {
   const hasBody = (length !== undefined && length !== '0') || request.headers['transfer-encoding'];
   const isJson = /^application\/json\s*(;|$)/iu.test(type ?? '');
   // What is not JSON any page of another site could send (Fetch standard, CORS-safelisted request).
-  if (changes(request.method) && !isJson && (hasBody || request.method !== 'DELETE'))
+  if (
+    changes(request.method) &&
+    !isJson &&
+    !isPiece(request) &&
+    (hasBody || request.method !== 'DELETE')
+  )
     throw new HttpError(415, 'body.type', 'What changes something is sent as JSON.', 'body');
   next();
 };
@@ -21,6 +32,7 @@ const checkBody: RequestHandler = (request, _response, next) => {
   const left: { value: unknown; path: string; depth: number }[] = [
     { value: request.body, path: '', depth: 0 },
   ];
+  if (Buffer.isBuffer(request.body)) return next();
   for (let it = left.pop(); it; it = left.pop()) {
     const { value, path, depth } = it;
     if (typeof value === 'string') checkText(value, path);
@@ -50,6 +62,11 @@ function checkText(text: string, where: string): void {
 /** Reads the body of a request that changes something. */
 export const readBody: RequestHandler[] = [
   onlyJson,
-  express.json({ limit: '64kb', strict: false, inflate: false, type: () => true }),
+  express.json({
+    limit: '64kb',
+    strict: false,
+    inflate: false,
+    type: (request) => !isPiece(request as Request),
+  }),
   checkBody,
 ];

@@ -1,6 +1,7 @@
 import {
   NO_DETAILS,
   checkDetails,
+  checkFile,
   checkSeries,
   clockOf,
   formatDay,
@@ -23,6 +24,8 @@ import { compute } from '../compute/compute.ts';
 import { plannerFor } from '../compute/tasks.ts';
 import { mend, endBroken } from './broken.ts';
 import { BROKEN, catchUp, catchUpMany } from './catchUp.ts';
+import { needFile } from '../files/kept.ts';
+import { holdFileOf } from './filing.ts';
 import { doEarlier } from './earlier.ts';
 import { doIfAny, doTo, taken } from './doing.ts';
 import { keptPlaces } from './places.ts';
@@ -102,7 +105,9 @@ export async function doOne(work: Work, action: ActionOf<OneDeed>, todo: Todo): 
     const deed = deedOf(action);
     const follows = followingOf(work, action, todo);
     checkAnswers(action, todo);
+    if (action.do === 'file') await needFile(work, checkFile(action.file));
     if (deed) await doTo(work, todo, deed, 'when' in action ? action.when : undefined);
+    if (deed) await holdFileOf(work, todo, deed);
     for (const it of follows(todo)) made.push(await begun(work, it, 'made'));
     await onToNow(work, [todo]);
   }

@@ -1,5 +1,5 @@
 import type { Transaction } from 'sequelize';
-import { CoreError } from '@back-again/core';
+import { CoreError, type Deed } from '@back-again/core';
 import { compute } from '../compute/compute.ts';
 import type { Database } from '../db/database.ts';
 import type { ActionRow, StepRow } from '../db/models.ts';
@@ -7,6 +7,7 @@ import { catchUpMany } from './catchUp.ts';
 import { setRemoved } from './deeds.ts';
 import { bornOf, rewrite } from './earlier.ts';
 import { undescribeOne } from './describe.ts';
+import { holdFileOf } from './filing.ts';
 import { takeBackOwn } from './own.ts';
 import { unplaceStep } from './places.ts';
 import { endedLately } from './lately.ts';
@@ -61,6 +62,7 @@ export async function takeBack(work: Work, action: ActionRow, todos: Todo[]): Pr
     else if (step.kind === 'focus' || step.kind === 'above') await takeBackOwn(work, step);
     if (step.seriesId === null) continue;
     const todo = byId.get(step.seriesId)!;
+    if (step.kind === 'deed') await holdFileOf(work, todo, step.deed as Deed, true);
     if (step.kind === 'create') await uncreate(work, todo);
     else if (step.kind === 'made') await unmake(work, todo);
     else if (step.kind === 'remove') await setRemoved(work, todo, null);

@@ -1,7 +1,8 @@
 import { Router } from 'express';
-import { actionSchemaFor, changesSchema, recordSchema } from '@back-again/contract';
+import { actionSchemaFor, changesSchema, findSchema, recordSchema } from '@back-again/contract';
 import { act } from '../machine/act.ts';
 import { changesView } from './changes.ts';
+import { findInRecord } from './find.ts';
 import { todoPage } from './record.ts';
 import { todayView } from './today.ts';
 import { actorOf, personOf, type Context } from '../http/context.ts';
@@ -24,6 +25,11 @@ export function todoRoutes(context: Context): Router {
     const { skip } = checked(recordSchema, { ...request.query });
     const actor = actorOf(context, response);
     response.json(await todoPage(db, actor, request.params.id, Number(skip ?? 0)));
+  });
+
+  router.get('/record', async (request, response) => {
+    const asked = checked(findSchema, { ...request.query });
+    response.json(await findInRecord(db, actorOf(context, response), asked));
   });
 
   router.post('/actions', async (request, response) => {

@@ -16,8 +16,18 @@ interface Schema extends DBSchema {
   todos: { key: [string, string]; value: { by: string; state: TodoState } };
   /** What waits to be sent, by its place in the order. */
   pending: { key: number; value: Pending };
+  /** What is in files that wait to be sent, by their ids. */
+  bytes: { key: string; value: Bytes };
   /** What was shown last. */
   last: { key: 'name'; value: string };
+}
+
+/** What is in a file. */
+export interface Bytes {
+  by: string;
+  bytes: Uint8Array<ArrayBuffer>;
+  /** SHA-256 in hexadecimal digits; null where the browser cannot tell. */
+  sum: string | null;
 }
 
 export interface Read {
@@ -38,6 +48,10 @@ export interface Kept {
   wait(it: Pending): Promise<void>;
   tried(id: string): Promise<void>;
   settle(ids: readonly string[]): Promise<void>;
+  /** Keeps what is in a file until it is sent. */
+  keepBytes(id: string, it: Bytes): Promise<void>;
+  bytes(id: string): Promise<Bytes | null>;
+  forgetBytes(id: string): Promise<void>;
   /** Keeps how a person’s to-dos stand: those that changed, or all. */
   keep(
     part: LocalPart,
@@ -55,13 +69,18 @@ type Store = IDBPDatabase<Schema>;
 type Waiting = IDBPCursorWithValue<Schema, ['pending'], 'pending', unknown, 'readwrite'>;
 
 async function opened(name: string): Promise<Store> {
-  return openDB<Schema>(name, 1, {
-    upgrade(db) {
-      db.createObjectStore('people');
-      db.createObjectStore('todos');
-      db.createObjectStore('pending', { autoIncrement: true });
-      db.createObjectStore('last');
+  return openDB<Schema>(name, 2, {
+    upgrade(db, before) {
+      if (before < 1) {
+        db.createObjectStore('people');
+        db.createObjectStore('todos');
+        db.createObjectStore('pending', { autoIncrement: true });
+        db.createObjectStore('last');
+      }
+      if (before < 2) db.createObjectStore('bytes');
     },
+    // A window with a newer program has another form of it: this one lets go.
+    blocking: (_current, _wanted, event) => (event.target as IDBDatabase).close(),
   });
 }
 
@@ -101,6 +120,8 @@ export function makeKept(database = NAME): Kept {
     heard(now);
   };
   let store: Promise<Store> | null = null;
+  /** What is in files, also where the browser keeps nothing. */
+  const inHand = new Map<string, Bytes>();
 
   /** Does something with the database; nothing comes of it where the browser refuses. */
   async function tryTo<T>(work: (db: Store) => Promise<T>, otherwise: T): Promise<T> {
@@ -188,6 +209,16 @@ export function makeKept(database = NAME): Kept {
         it.action && ids.includes(it.action.id) ? cursor.delete() : undefined,
       );
     },
+    async keepBytes(id, it) {
+      inHand.set(id, it);
+      await tryTo((db) => db.put('bytes', it, id), undefined);
+    },
+    bytes: async (id) =>
+      inHand.get(id) ?? (await tryTo(async (db) => (await db.get('bytes', id)) ?? null, null)),
+    async forgetBytes(id) {
+      inHand.delete(id);
+      await tryTo((db) => db.delete('bytes', id), undefined);
+    },
     keep: (part, changed, removed, all) =>
       tryTo(async (db) => {
         const { name } = part;
@@ -208,7 +239,10 @@ export function makeKept(database = NAME): Kept {
     async forget(name) {
       for (const it of writtenAtOnce()) if (it.by === name) forgetAtOnce(it);
       await eachWaiting((it, cursor) => (it.by === name ? cursor.delete() : undefined));
+      inHand.clear();
       await tryTo(async (db) => {
+        for (const id of await db.getAllKeys('bytes'))
+          if ((await db.get('bytes', id))?.by === name) await db.delete('bytes', id);
         const transaction = db.transaction(['people', 'todos', 'last'], 'readwrite');
         await Promise.all([
           transaction.objectStore('todos').delete(ofPerson(name)),

@@ -5,15 +5,18 @@ import { useEffect, useState, type ReactNode } from 'react';
 import { Pressable, View } from 'react-native';
 import { useAct, useLast, type Draft } from '../../data/act.ts';
 import { useShown } from '../../data/todos.ts';
-import { Field } from '../../ui/Field.tsx';
 import { Screen, useAnnounce } from '../../ui/Frame.tsx';
 import { Note } from '../../ui/Note.tsx';
+import { ListRow } from '../../ui/ListRow.tsx';
 import { ReturnArc } from '../../ui/ReturnArc.tsx';
+import { Search } from '../../ui/Search.tsx';
+import { Tabs } from '../../ui/Tabs.tsx';
 import { UndoNote } from '../../ui/UndoNote.tsx';
 import { Heading, WordLink, Words } from '../../ui/Words.tsx';
 import { arcKind, arcOf } from '../../ui/arcs.ts';
 import { useLook, useWide } from '../../ui/look.ts';
 import { standingOf } from '../../ui/standing.ts';
+import { InRecord } from './InRecord.tsx';
 import { PauseAll } from './PauseAll.tsx';
 import { byKind, byPlace, finder, lookThrough, type Group } from './arrange.ts';
 import { Several } from './Several.tsx';
@@ -82,13 +85,11 @@ export function AllScreen({ story }: { story: (id: string | null) => ReactNode }
           )}
         </View>
         {todos.length ? (
-          <Field
+          <Search
             label="Search in all to-dos"
-            labelHidden
             placeholder="Search"
             value={search}
-            onChangeText={setSearch}
-            inputMode="search"
+            onChange={setSearch}
           />
         ) : null}
         {failure ? <Note words={failure} /> : null}
@@ -119,14 +120,10 @@ export function AllScreen({ story }: { story: (id: string | null) => ReactNode }
               onPress={() => setSeveral(isPicked ? null : new Set())}
             />
           ) : null}
-          {places.length && todos.length ? (
-            <WordLink
-              label={isByPlace ? 'By place' : 'By kind'}
-              name={isByPlace ? 'Shown by place. Show by kind' : 'Shown by kind. Show by place'}
-              onPress={() => setWay(isByPlace ? 'kind' : 'place')}
-            />
-          ) : null}
         </View>
+        {places.length && todos.length ? (
+          <Tabs label="How they are shown" options={WAYS} value={way} onChange={setWay} />
+        ) : null}
       </View>
       {isPicked ? (
         <Several
@@ -175,6 +172,9 @@ export function AllScreen({ story }: { story: (id: string | null) => ReactNode }
           />
         </View>
       ) : null}
+      {query.words.length ? (
+        <InRecord search={search} words={query.words} today={today} settings={settings} />
+      ) : null}
       {found.length ? null : (
         <View style={{ paddingHorizontal: 20, alignItems: 'flex-start' }}>
           <Words tint="soft">
@@ -190,6 +190,11 @@ export function AllScreen({ story }: { story: (id: string | null) => ReactNode }
     </Screen>
   );
 }
+
+const WAYS = [
+  { value: 'place', label: 'By place' },
+  { value: 'kind', label: 'By kind' },
+] as const;
 
 /** So many are looked through at a time, before anything is looked for. */
 const AT_ONCE = 100;
@@ -271,22 +276,14 @@ function AllRow({
   const repeat = series.repeat && todo.wrong === null ? repeatText(series, settings) : null;
   const over = todo.ended;
   return (
-    <Pressable
+    <ListRow
+      first={first}
       onPress={onOpen}
       role={picked === null ? 'button' : 'checkbox'}
-      {...(picked === null ? {} : { 'aria-checked': picked })}
-      aria-label={`${series.title}, ${words}${repeat ? `, ${repeat}` : ''}${picked === null ? '. Open' : ''}`}
-      style={{
-        flexDirection: 'row',
-        alignItems: 'center',
-        gap: 12,
-        paddingHorizontal: 20,
-        paddingVertical: 9,
-        minHeight: 64,
-        borderTopWidth: first ? 0 : 1,
-        borderTopColor: look.line,
-        backgroundColor: picked ? look.slateFill : chosen ? look.card : 'transparent',
-      }}
+      {...(picked === null ? {} : { checked: picked })}
+      name={`${series.title}, ${words}${repeat ? `, ${repeat}` : ''}${picked === null ? '. Open' : ''}`}
+      inset={20}
+      background={picked ? look.slateFill : chosen ? look.card : 'transparent'}
     >
       <ReturnArc kind={arcKind(series)} state={over ? { at: 'done' } : arcOf(todo, late)} />
       <View style={{ flex: 1, minWidth: 0 }}>
@@ -317,6 +314,6 @@ function AllRow({
           chosen
         </Words>
       ) : null}
-    </Pressable>
+    </ListRow>
   );
 }

@@ -6,6 +6,7 @@ import { View } from 'react-native';
 import type { Draft } from '../../data/act.ts';
 import { Action } from '../../ui/Action.tsx';
 import { Field } from '../../ui/Field.tsx';
+import { Sheet } from '../../ui/Sheet.tsx';
 import { WordLink, Words } from '../../ui/Words.tsx';
 import { momentText } from '../../ui/dates.ts';
 import { useLook } from '../../ui/look.ts';
@@ -90,21 +91,27 @@ export function Several(props: SeveralProps) {
         </View>
       ) : null}
       {panel === 'place' ? (
-        <Wordy>
-          {names.map(({ id, name }) => (
+        <Sheet
+          title={n === 1 ? 'Move it to' : `Move ${n} to`}
+          close="Leave it"
+          onClose={() => setPanel(null)}
+        >
+          <Wordy>
+            {names.map(({ id, name }) => (
+              <WordLink
+                key={id}
+                label={name}
+                name={`Move these to ${name}`}
+                onPress={() => describe({ place: id }, `${n} moved to ${name}`)}
+              />
+            ))}
             <WordLink
-              key={id}
-              label={name}
-              name={`Move these to ${name}`}
-              onPress={() => describe({ place: id }, `${n} moved to ${name}`)}
+              label="nowhere"
+              name="Move these nowhere"
+              onPress={() => describe({ place: null }, `${n} belong nowhere`)}
             />
-          ))}
-          <WordLink
-            label="nowhere"
-            name="Move these nowhere"
-            onPress={() => describe({ place: null }, `${n} belong nowhere`)}
-          />
-        </Wordy>
+          </Wordy>
+        </Sheet>
       ) : null}
       {panel === 'importance' ? (
         <Wordy>

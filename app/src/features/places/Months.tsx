@@ -1,11 +1,18 @@
 import type { PlacePage } from '@back-again/contract';
 import { View } from 'react-native';
-import Svg, { Line, Rect } from 'react-native-svg';
+import Svg, { Rect } from 'react-native-svg';
+import { Hint } from '../../ui/Hint.tsx';
 import { Words } from '../../ui/Words.tsx';
 import { MONTHS, minutesText } from '../../ui/dates.ts';
 import { useLook } from '../../ui/look.ts';
 
 const [HIGH, STEP, BAR] = [54, 28, 18];
+
+/** A bar of a share of the whole height; one of nothing has none. */
+function barOf(share: number) {
+  const height = share ? Math.max(4, share * (HIGH - 4)) : 0;
+  return { x: 4, y: HIGH - height, width: BAR, height, rx: 2, strokeWidth: height ? 1.2 : 0 };
+}
 
 /** What a place took, month by month, as bars with the most in words. */
 export function Months({ months }: Pick<PlacePage, 'months'>) {
@@ -22,37 +29,24 @@ export function Months({ months }: Pick<PlacePage, 'months'>) {
   const words = `${average} a month, most in ${top ? name(top.month) : ''}.`;
   return (
     <View style={{ gap: 4 }}>
-      <Svg
-        width={months.length * STEP}
-        height={HIGH + 2}
+      <View
+        role="group"
         aria-label={`By month: ${full.map((it) => `${name(it.month)} ${amount(of(it))}`).join(', ')}`}
-        role="img"
+        style={{
+          flexDirection: 'row',
+          alignSelf: 'flex-start',
+          borderBottomWidth: 1.2,
+          borderBottomColor: look.track,
+        }}
       >
-        <Line
-          x1={0}
-          x2={months.length * STEP}
-          y1={HIGH}
-          y2={HIGH}
-          stroke={look.track}
-          strokeWidth={1.2}
-        />
-        {months.map((it, i) => {
-          const high = of(it) ? Math.max(4, (of(it) / most) * (HIGH - 4)) : 0;
-          return (
-            <Rect
-              key={it.month}
-              x={i * STEP + 4}
-              y={HIGH - high}
-              width={BAR}
-              height={high}
-              rx={2}
-              fill={look.slateFill}
-              stroke={look.slate}
-              strokeWidth={high ? 1.2 : 0}
-            />
-          );
-        })}
-      </Svg>
+        {months.map((it) => (
+          <Hint key={it.month} words={`${name(it.month)}: ${amount(of(it))}`} width={190}>
+            <Svg width={STEP} height={HIGH} aria-hidden>
+              <Rect {...barOf(of(it) / most)} fill={look.slateFill} stroke={look.slate} />
+            </Svg>
+          </Hint>
+        ))}
+      </View>
       <Words size={14.5} tint="soft">
         {words}
       </Words>

@@ -12,8 +12,10 @@ import { Screen, useAnnounce } from '../../ui/Frame.tsx';
 import { LazyMarkdown } from '../../ui/LazyMarkdown.tsx';
 import { Note } from '../../ui/Note.tsx';
 import { Part } from '../../ui/Part.tsx';
+import { Share } from '../../ui/Share.tsx';
 import { TodoLine } from '../../ui/TodoLine.tsx';
 import { UndoNote } from '../../ui/UndoNote.tsx';
+import { Waiting } from '../../ui/Waiting.tsx';
 import { Heading, WordLink, Words } from '../../ui/Words.tsx';
 import { instantText, minutesText, momentText } from '../../ui/dates.ts';
 import { standingOf } from '../../ui/standing.ts';
@@ -77,13 +79,19 @@ function Loaded({ shown, place, onGone }: LoadedProps) {
   const { does, failure } = useAct(useAnnounce());
   const { today } = shown;
   const { settings } = shown.person;
-  const { data } = usePlaceQuery(place.id, { refetchOnMountOrArgChange: true });
+  const { data, isLoading } = usePlaceQuery(place.id, { refetchOnMountOrArgChange: true });
   const { isConnected } = useLocal();
   const inside = within(shown.places(), place.id);
   const todos = shown
     .all()
     .filter(({ over, details }) => !over && details.place !== null && inside.has(details.place))
     .map(shown.view);
+  const done = shown
+    .all()
+    .filter(
+      ({ over, details, progress }) =>
+        over && progress.done > 0 && details.place !== null && inside.has(details.place),
+    ).length;
   const open = todos.filter((todo) => todo.open.length).sort(byDue);
   const coming = todos.filter((todo) => !todo.open.length && todo.next).sort(byDue);
   const holder = shown.places().find(({ id }) => id === place.in);
@@ -118,7 +126,20 @@ function Loaded({ shown, place, onGone }: LoadedProps) {
         <Words size={15.5}>{standsText(place, todos, late, today)}</Words>
       </View>
       {failure ? <Note words={failure} /> : null}
-      <Ways place={place} todos={todos} does={does} onGone={onGone} />
+      {place.kind === 'project' && done + todos.length > 0 ? (
+        <Share
+          label="How far the project is"
+          share={done / (done + todos.length)}
+          words={`${done} of ${done + todos.length} done`}
+        />
+      ) : null}
+      <Ways
+        place={place}
+        beside={shown.places().filter((it) => it.in === place.in)}
+        todos={todos}
+        does={does}
+        onGone={onGone}
+      />
       {place.note ? <LazyMarkdown text={place.note} /> : null}
       {data?.months.some(({ done }) => done) ? <Months months={data.months} /> : null}
       {held.length ? (
@@ -157,7 +178,11 @@ function Loaded({ shown, place, onGone }: LoadedProps) {
             </View>
           ))}
         </Part>
-      ) : isConnected ? null : (
+      ) : isConnected ? (
+        isLoading ? (
+          <Waiting lines={4} label="What was done is on its way" />
+        ) : null
+      ) : (
         <Words size={15} tint="soft">
           What was done shows once there is a connection.
         </Words>
@@ -197,6 +222,8 @@ function standsText(
 
 interface WaysProps {
   place: PlaceState;
+  /** Those that stand beside it, itself among them. */
+  beside: readonly PlaceState[];
   todos: readonly TodoView[];
   does: Does;
   onGone: (action: string) => void;
@@ -205,7 +232,7 @@ interface WaysProps {
 type Panel = 'name' | 'note' | 'finish' | null;
 
 /** What can be done with a place itself. */
-function Ways({ place, todos, does, onGone }: WaysProps) {
+function Ways({ place, beside, todos, does, onGone }: WaysProps) {
   const [panel, setPanel] = useState<Panel>(null);
   const [text, setText] = useState('');
   const { last, setLast, undo } = useLast(does);
@@ -261,6 +288,18 @@ function Ways({ place, todos, does, onGone }: WaysProps) {
           expanded={panel === 'note'}
           onPress={() => open('note', place.note)}
         />
+        {orderBefore(place, beside) === null ? null : (
+          <WordLink
+            label="Further up"
+            name={`Further up among the others: ${name}`}
+            onPress={() =>
+              act(
+                { do: 'place', place: place_, parts: { order: orderBefore(place, beside)! } },
+                `${name} stands further up`,
+              )
+            }
+          />
+        )}
         <WordLink
           label="Write one here"
           onPress={() => router.push({ pathname: '/write', params: { place: place_ } })}
@@ -322,6 +361,17 @@ function Ways({ place, todos, does, onGone }: WaysProps) {
       ) : null}
     </View>
   );
+}
+
+const inOrder = (a: PlaceState, b: PlaceState) => a.order - b.order || (a.name < b.name ? -1 : 1);
+
+/** The order by which a place stands before the one that is before it now; null where it is the first. */
+function orderBefore(place: PlaceState, beside: readonly PlaceState[]): number | null {
+  const all = [...beside].sort(inOrder);
+  const at = all.findIndex(({ id }) => id === place.id);
+  if (at < 1) return null;
+  const [before, two] = [all[at - 1]!.order, all[at - 2]?.order];
+  return two === undefined ? before - 1 : (before + two) / 2;
 }
 
 const FINISHES = [

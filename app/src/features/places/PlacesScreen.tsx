@@ -10,6 +10,7 @@ import { Action } from '../../ui/Action.tsx';
 import { Choice } from '../../ui/Choice.tsx';
 import { Field } from '../../ui/Field.tsx';
 import { Screen, useAnnounce } from '../../ui/Frame.tsx';
+import { Fold } from '../../ui/ListRow.tsx';
 import { Heading, WordLink, Words } from '../../ui/Words.tsx';
 import { KINDS, holdersFor, stateText } from './placeWords.ts';
 
@@ -24,6 +25,8 @@ export function PlacesScreen() {
   for (const { over, details } of shown.all())
     if (!over && details.place !== null)
       counts.set(details.place, (counts.get(details.place) ?? 0) + 1);
+  const finished = places.filter(({ state }) => state === 'finished');
+  const [isUnfolded, setUnfolded] = useState(false);
   return (
     <Screen width={620}>
       <View style={{ padding: 20, gap: 12 }}>
@@ -31,35 +34,55 @@ export function PlacesScreen() {
         <Words size={15.5} tint="soft">
           A sphere is a part of your life. It holds strands, which go on, and projects, which end.
         </Words>
-        <View role="list">
-          {inTree(places).map(({ place, depth }) => (
-            <View
-              key={place.id}
-              role="listitem"
-              style={{
-                flexDirection: 'row',
-                alignItems: 'center',
-                justifyContent: 'space-between',
-                gap: 12,
-                paddingLeft: depth * 22,
-              }}
-            >
-              <WordLink
-                label={place.name}
-                size={depth ? 16 : 18}
-                onPress={() => router.push(`/place/${place.id}` as Href)}
-              />
-              <Words size={14.5} tint="soft">
-                {[stateText(place), counts.get(place.id) ?? 0]
-                  .filter((it) => it !== '')
-                  .join(' · ')}
-              </Words>
-            </View>
-          ))}
-        </View>
+        <List places={places.filter(({ state }) => state !== 'finished')} counts={counts} />
+        {finished.length ? (
+          <Fold
+            title={`Finished, ${finished.length}`}
+            open={isUnfolded}
+            onToggle={() => setUnfolded(!isUnfolded)}
+          >
+            <List places={finished} counts={counts} />
+          </Fold>
+        ) : null}
         <NewPlace places={places} />
       </View>
     </Screen>
+  );
+}
+
+/** Places, each behind the one that holds it, with how many belong to it. */
+function List({
+  places,
+  counts,
+}: {
+  places: readonly PlaceState[];
+  counts: ReadonlyMap<string, number>;
+}) {
+  return (
+    <View role="list">
+      {inTree(places).map(({ place, depth }) => (
+        <View
+          key={place.id}
+          role="listitem"
+          style={{
+            flexDirection: 'row',
+            alignItems: 'center',
+            justifyContent: 'space-between',
+            gap: 12,
+            paddingLeft: depth * 22,
+          }}
+        >
+          <WordLink
+            label={place.name}
+            size={depth ? 16 : 18}
+            onPress={() => router.push(`/place/${place.id}` as Href)}
+          />
+          <Words size={14.5} tint="soft">
+            {[stateText(place), counts.get(place.id) ?? 0].filter((it) => it !== '').join(' · ')}
+          </Words>
+        </View>
+      ))}
+    </View>
   );
 }
 

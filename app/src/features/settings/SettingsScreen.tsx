@@ -9,19 +9,20 @@ import { useRoom } from '../../data/room.tsx';
 import { useLocal, useShown } from '../../data/todos.ts';
 import { clearDraft } from '../../data/draft.ts';
 import { Action } from '../../ui/Action.tsx';
+import { Choice } from '../../ui/Choice.tsx';
 import { Field } from '../../ui/Field.tsx';
 import { Screen } from '../../ui/Frame.tsx';
 import { LazyForm, type Refusal } from '../../ui/LazyForm.tsx';
 import { Note } from '../../ui/Note.tsx';
 import { SpeakingFields } from './SpeakingFields.tsx';
 import { WeekdayToggles } from '../../ui/WeekdayToggles.tsx';
-import { Heading, WordLink, Words } from '../../ui/Words.tsx';
+import { Heading, Words } from '../../ui/Words.tsx';
 
 const WEEK_STARTS = [
-  ['MO', 'Monday'],
-  ['SU', 'Sunday'],
-  ['SA', 'Saturday'],
-] as const;
+  { value: 'MO', label: 'Monday' },
+  { value: 'SU', label: 'Sunday' },
+  { value: 'SA', label: 'Saturday' },
+];
 
 /** How the person's days run, and the account. */
 export function SettingsScreen() {
@@ -107,20 +108,16 @@ function DaysForm({ settings, address }: { settings: SettingsBody; address: stri
               hint="With 04:00, two at night still belongs to the day before."
               {...bind('dayStart')}
             />
-            <View role="group" aria-label="Your week starts on">
+            <View>
               <Words size={15} weight={600}>
                 Your week starts on
               </Words>
-              <View style={{ flexDirection: 'row', gap: 20 }}>
-                {WEEK_STARTS.map(([value, label]) => (
-                  <WordLink
-                    key={value}
-                    label={label}
-                    selected={weekStart.value === value}
-                    onPress={() => weekStart.onChangeText(value)}
-                  />
-                ))}
-              </View>
+              <Choice
+                label="Your week starts on"
+                options={WEEK_STARTS}
+                value={weekStart.value}
+                onChange={weekStart.onChangeText}
+              />
             </View>
             <View style={{ gap: 6 }}>
               <Words size={15} weight={600}>

@@ -5,9 +5,10 @@ import { useState } from 'react';
 import { View } from 'react-native';
 import { ask, permission, type Permission } from '../../data/browserSays.ts';
 import { Action } from '../../ui/Action.tsx';
-import { Choice } from '../../ui/Choice.tsx';
+import { Choice, SomeOf } from '../../ui/Choice.tsx';
 import { Field } from '../../ui/Field.tsx';
 import type { FormParts } from '../../ui/LazyForm.tsx';
+import { OnOff } from '../../ui/OnOff.tsx';
 import { Heading, WordLink, Words } from '../../ui/Words.tsx';
 
 type Way = NonNullable<SettingsBody['channels']>[number];
@@ -62,21 +63,7 @@ export function SpeakingFields({ parts, address }: SpeakingFieldsProps) {
         <Words size={14.5} tint="soft">
           {`Always in the list under Reminders. E-mail goes to ${address}.`}
         </Words>
-        <View
-          role="group"
-          aria-label="How you are reminded"
-          style={{ flexDirection: 'row', flexWrap: 'wrap', columnGap: 18 }}
-        >
-          {WAYS.map(({ value, label }) => (
-            <WordLink
-              key={value}
-              label={label}
-              size={16}
-              selected={chosen.includes(value)}
-              onPress={() => toggle(value)}
-            />
-          ))}
-        </View>
+        <SomeOf label="How you are reminded" options={WAYS} value={chosen} onToggle={toggle} />
         {chosen.includes('browser') ? <Browser /> : null}
       </View>
       {chosen.includes('text') ? (
@@ -109,14 +96,11 @@ function Quiet({ parts: { choose, bind } }: Parts) {
       <Words size={15} weight={600}>
         Quiet hours
       </Words>
-      <Choice
+      <OnOff
         label="Quiet hours"
-        options={[
-          { value: 'none', label: 'none' },
-          { value: 'some', label: 'every night' },
-        ]}
-        value={on ? 'some' : 'none'}
-        onChange={(value) => quiet.onChange(value === 'none' ? undefined : QUIET)}
+        words="every night"
+        on={on}
+        onChange={(next) => quiet.onChange(next ? QUIET : undefined)}
       />
       {on ? (
         <View style={{ flexDirection: 'row', gap: 12 }}>
@@ -146,14 +130,11 @@ function Overview({ parts: { choose, bind } }: Parts) {
       <Words size={14.5} tint="soft">
         What is late, what is for today, what comes back soon.
       </Words>
-      <Choice
+      <OnOff
         label="Morning overview"
-        options={[
-          { value: 'none', label: 'none' },
-          { value: 'some', label: 'every day' },
-        ]}
-        value={on ? 'some' : 'none'}
-        onChange={(value) => overview.onChange(value === 'none' ? undefined : MORNING)}
+        words="every day"
+        on={on}
+        onChange={(next) => overview.onChange(next ? MORNING : undefined)}
       />
       {on ? (
         <View style={{ width: 130 }}>

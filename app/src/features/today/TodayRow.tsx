@@ -2,6 +2,7 @@ import { daysLate, leftSteps, stepsOf, type LocalDate, type Settings } from '@ba
 import { clockOf, formatDay, formatInstant, parseDay, putOffFrom } from '@back-again/core';
 import { Suspense, lazy, useEffect, useRef, useState } from 'react';
 import { Pressable, View, useWindowDimensions } from 'react-native';
+import type { Does } from '../../data/act.ts';
 import { newId } from '../../data/ids.ts';
 import { Action } from '../../ui/Action.tsx';
 import { LazyMarkdown } from '../../ui/LazyMarkdown.tsx';
@@ -18,6 +19,10 @@ const Steps = lazy(async () => ({ default: (await import('../../ui/time/Steps.ts
 const Questions = lazy(async () => ({
   default: (await import('../../ui/time/Questions.tsx')).Questions,
 }));
+/** Loaded when a row is first unfolded. */
+const Files = lazy(async () => ({ default: (await import('../../parts/Files.tsx')).Files }));
+/** Loaded when it is first said how much is done. */
+const Amount = lazy(async () => ({ default: (await import('../../ui/Amount.tsx')).Amount }));
 /** Loaded when something is first moved. */
 const DayStrip = lazy(async () => ({ default: (await import('./DayStrip.tsx')).DayStrip }));
 
@@ -34,6 +39,7 @@ interface TodayRowProps {
   unknown: boolean;
   onUnfold: () => void;
   onDeed: (deed: RowDeed) => void;
+  does: Does;
   onOpen: () => void;
 }
 
@@ -48,6 +54,7 @@ export function TodayRow({
   unknown,
   onUnfold,
   onDeed,
+  does,
   onOpen,
 }: TodayRowProps) {
   const look = useLook();
@@ -135,6 +142,7 @@ export function TodayRow({
           asks={asks && isLeft}
           onAsked={() => setAsks(false)}
           onDeed={onDeed}
+          does={does}
           onOpen={onOpen}
         />
       ) : null}
@@ -163,13 +171,6 @@ function spoken(row: Row, today: LocalDate, settings: Settings): string {
 
 type Panel = 'move' | 'earlier' | 'part' | null;
 
-const PARTS = [
-  { label: 'nothing yet', part: 0 },
-  { label: 'a quarter', part: 25 },
-  { label: 'half', part: 50 },
-  { label: 'most of it', part: 75 },
-];
-
 /** Where a time can be put off to, each day once. */
 function putOffChoices(day: number, settings: Settings, today: LocalDate) {
   const { tomorrow, weekend, nextWeek, inThreeDays, inAWeek } = putOffFrom(day, settings);
@@ -194,8 +195,9 @@ function Unfolded({
   asks,
   onAsked,
   onDeed,
+  does,
   onOpen,
-}: Pick<TodayRowProps, 'row' | 'today' | 'settings' | 'above' | 'onDeed' | 'onOpen'> & {
+}: Pick<TodayRowProps, 'row' | 'today' | 'settings' | 'above' | 'onDeed' | 'does' | 'onOpen'> & {
   /** Whether it is asked what becomes of the steps that are left. */
   asks: boolean;
   onAsked: () => void;
@@ -213,6 +215,17 @@ function Unfolded({
       {asks ? <LeftSteps row={row} onDeed={onDeed} onNotYet={onAsked} /> : null}
       {open ? <Facts row={row} today={today} /> : null}
       {open && !row.later ? <OfThisTime row={row} onDeed={onDeed} /> : null}
+      {row.later ? null : (
+        <Suspense fallback={null}>
+          <Files
+            name={name}
+            todo={row.todo.id}
+            slot={time.slot}
+            files={time.filled?.files ?? []}
+            does={does}
+          />
+        </Suspense>
+      )}
       {!open && time.status === 'done' ? (
         <Suspense fallback={null}>
           <Questions
@@ -287,13 +300,16 @@ function Unfolded({
         </>
       ) : null}
       {panel === 'part' ? (
-        <Choices
-          words="Of this time is done"
-          choices={PARTS.map(({ label, part }) => ({
-            label,
-            onPress: () => onDeed({ do: 'part', part }),
-          }))}
-        />
+        <Suspense fallback={null}>
+          <Amount
+            label={`How much of this time is done: ${name}`}
+            value={time.part ?? 0}
+            most={95}
+            step={5}
+            words={(part) => (part ? `${part} %` : 'nothing yet')}
+            onKeep={(part) => onDeed({ do: 'part', part })}
+          />
+        </Suspense>
       ) : null}
     </View>
   );

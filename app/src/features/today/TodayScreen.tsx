@@ -91,6 +91,7 @@ export function TodayScreen({ story }: { story: (id: string | null) => ReactNode
       above={section === 'above'}
       unknown={shown.isUnknown(row.todo.id)}
       onUnfold={() => unfold(row)}
+      does={deeds.does}
       onDeed={(it) => {
         if (!deeds.deed(row, section, it) || STAYS.has(it.do)) return;
         // What is asked of it shows in place, and is in nobody’s way.

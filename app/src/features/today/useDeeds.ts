@@ -100,5 +100,5 @@ export function useDeeds(today: LocalDate, announce: (words: string) => void) {
     if (noted && does({ do: 'undo', of: noted.action }, () => 'As it was before')) setNoted(null);
   }
 
-  return { deed, focus, aboveAgain, bring, unnote, held, noted, failure };
+  return { does, deed, focus, aboveAgain, bring, unnote, held, noted, failure };
 }

@@ -8,10 +8,11 @@ import {
 } from '@back-again/core';
 import { useEffect, useState } from 'react';
 import { View } from 'react-native';
-import { useAct } from '../../data/act.ts';
+import { useAct, type Does } from '../../data/act.ts';
 import { useLazyRecordQuery, useRecordQuery } from '../../data/api.ts';
 import { useLocal, useShown } from '../../data/todos.ts';
 import { newId } from '../../data/ids.ts';
+import { Files } from '../../parts/Files.tsx';
 import { Action } from '../../ui/Action.tsx';
 import { Field } from '../../ui/Field.tsx';
 import { useAnnounce } from '../../ui/Frame.tsx';
@@ -155,6 +156,7 @@ function Loaded({ id }: { id: string }) {
               on ? 'Done' : 'Not done',
             )
           }
+          does={does}
           onAdd={(text) =>
             void does(
               { do: 'addStep', todo: id, slot: time.slot, step: { id: newId(), text } },
@@ -169,6 +171,7 @@ function Loaded({ id }: { id: string }) {
       <LastTimes
         page={page}
         settings={settings}
+        does={does}
         onUndo={undo}
         onDone={(time) => finish(time, 'done')}
         onAnswer={(time, written) =>
@@ -214,9 +217,18 @@ interface ThisTimeProps extends PartProps {
   onNote: (note: string) => void;
   onTick: (step: string, on: boolean) => void;
   onAdd: (text: string) => void;
+  does: Does;
 }
 
-function ThisTime({ page: { todo, today }, time, onFinish, onNote, onTick, onAdd }: ThisTimeProps) {
+function ThisTime({
+  page: { todo, today },
+  time,
+  onFinish,
+  onNote,
+  onTick,
+  onAdd,
+  does,
+}: ThisTimeProps) {
   const { title } = todo.series;
   return (
     <Part title="This time">
@@ -237,6 +249,13 @@ function ThisTime({ page: { todo, today }, time, onFinish, onNote, onTick, onAdd
         <Action label="Skip" name={`Skip: ${title}`} onPress={() => onFinish('skip')} />
       </View>
       <TimeNote note={time.note} onKeep={onNote} />
+      <Files
+        name={title}
+        todo={todo.id}
+        slot={time.slot}
+        files={time.filled?.files ?? []}
+        does={does}
+      />
     </Part>
   );
 }
@@ -282,6 +301,7 @@ function NextReminders({ page: { reminders, today }, settings }: PartProps) {
 }
 
 interface LastTimesProps extends PartProps {
+  does: Does;
   onUndo: (action: string) => void;
   onDone: (time: TimeView) => void;
   onAnswer: (time: TimeView, written: WrittenDown) => void;
@@ -289,7 +309,7 @@ interface LastTimesProps extends PartProps {
   onOlder: (() => void) | null;
 }
 
-function LastTimes({ page, settings, onUndo, onDone, onAnswer, onOlder }: LastTimesProps) {
+function LastTimes({ page, settings, does, onUndo, onDone, onAnswer, onOlder }: LastTimesProps) {
   const look = useLook();
   /** The number of the time that something is written down with. */
   const [writing, setWriting] = useState<number | null>(null);
@@ -337,6 +357,15 @@ function LastTimes({ page, settings, onUndo, onDone, onAnswer, onOlder }: LastTi
                   {line}
                 </Words>
               ))}
+              {time.filled?.files ? (
+                <Files
+                  name={`${todo.series.title}, ${date}`}
+                  todo={todo.id}
+                  slot={time.slot}
+                  files={time.filled.files}
+                  does={does}
+                />
+              ) : null}
               {time.status === 'done' && asked ? (
                 <View style={{ alignItems: 'flex-start' }}>
                   <WordLink

@@ -1,6 +1,7 @@
+import CheckBox from '@rneui/themed/dist/CheckBox';
 import { stepsOf, type Details, type Filled } from '@back-again/core';
 import { useState } from 'react';
-import { Pressable, View } from 'react-native';
+import { View } from 'react-native';
 import { Action } from '../Action.tsx';
 import { Field } from '../Field.tsx';
 import { WordLink, Words } from '../Words.tsx';
@@ -65,50 +66,68 @@ export function Steps({ name, details, filled, onTick, onAdd }: StepsProps) {
 
 /** One step: a dot on a line that lies at its left until it is done, and at its right then. */
 function Step({ text, on, onPress }: { text: string; on: boolean; onPress: () => void }) {
+  return (
+    <CheckBox
+      checked={on}
+      onPress={onPress}
+      checkedIcon={<Dot on />}
+      uncheckedIcon={<Dot on={false} />}
+      containerStyle={{
+        margin: 0,
+        marginLeft: 0,
+        marginRight: 0,
+        padding: 0,
+        minHeight: THUMB,
+        justifyContent: 'center',
+      }}
+      wrapperStyle={{ gap: 12 }}
+      title={
+        <>
+          <Words size={16} tint={on ? 'soft' : 'ink'} style={{ flex: 1 }}>
+            {text}
+          </Words>
+          <Words size={14} weight={600} tint={on ? 'moss' : 'soft'}>
+            {on ? 'done' : ''}
+          </Words>
+        </>
+      }
+      // What the library says of it is for the phone’s own parts alone.
+      {...({ role: 'checkbox', 'aria-checked': on, 'aria-label': text } as object)}
+    />
+  );
+}
+
+function Dot({ on }: { on: boolean }) {
   const look = useLook();
   return (
-    <Pressable
-      role="checkbox"
-      aria-checked={on}
-      aria-label={text}
-      onPress={onPress}
-      style={{ minHeight: THUMB, flexDirection: 'row', alignItems: 'center', gap: 12 }}
+    <View
+      aria-hidden
+      style={{
+        width: 34,
+        height: 14,
+        justifyContent: 'center',
+        alignItems: on ? 'flex-end' : 'flex-start',
+      }}
     >
       <View
-        aria-hidden
         style={{
-          width: 34,
-          height: 14,
-          justifyContent: 'center',
-          alignItems: on ? 'flex-end' : 'flex-start',
+          position: 'absolute',
+          left: 4,
+          right: 4,
+          height: 2,
+          backgroundColor: on ? look.moss : look.track,
         }}
-      >
-        <View
-          style={{
-            position: 'absolute',
-            left: 4,
-            right: 4,
-            height: 2,
-            backgroundColor: on ? look.moss : look.track,
-          }}
-        />
-        <View
-          style={{
-            width: 13,
-            height: 13,
-            borderRadius: 7,
-            borderWidth: 2,
-            borderColor: on ? look.moss : look.track,
-            backgroundColor: on ? look.moss : look.paper,
-          }}
-        />
-      </View>
-      <Words size={16} tint={on ? 'soft' : 'ink'} style={{ flex: 1 }}>
-        {text}
-      </Words>
-      <Words size={14} weight={600} tint={on ? 'moss' : 'soft'}>
-        {on ? 'done' : ''}
-      </Words>
-    </Pressable>
+      />
+      <View
+        style={{
+          width: 13,
+          height: 13,
+          borderRadius: 7,
+          borderWidth: 2,
+          borderColor: on ? look.moss : look.track,
+          backgroundColor: on ? look.moss : look.paper,
+        }}
+      />
+    </View>
   );
 }

@@ -1,0 +1,22 @@
+import Badge from '@rneui/themed/dist/Badge';
+import { FONT, useLook } from './look.ts';
+
+/** A number beside a word; the word says what of. */
+export function Count({ n }: { n: number }) {
+  const look = useLook();
+  return (
+    <Badge
+      value={n}
+      badgeStyle={{
+        height: 22,
+        minWidth: 22,
+        borderRadius: 6,
+        borderWidth: 0,
+        backgroundColor: look.slateFill,
+        paddingHorizontal: 4,
+      }}
+      textStyle={{ fontFamily: FONT, fontSize: 14, fontWeight: '650' as never, color: look.ink }}
+      {...({ 'aria-hidden': true } as object)}
+    />
+  );
+}
