@@ -342,6 +342,7 @@ test('by keys alone: write one, keep it, and what the keys are', async ({ page, 
   await expect(page.getByText('Nothing comes back yet.')).toBeVisible();
   await page.keyboard.press('?');
   await expect(page.getByRole('dialog', { name: 'Keys' })).toBeVisible();
+  await expectNothingSerious(page, 'the keys');
   await page.keyboard.press('Escape');
   await page.keyboard.press('w');
   await expect(page.getByLabel('What comes back, and how?')).toBeFocused();

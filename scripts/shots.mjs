@@ -80,7 +80,7 @@ const SHOTS = [
     },
     after: async (page) => {
       await page.getByRole('button', { name: /^In sight/u }).click();
-      await page.getByRole('button', { name: 'all spheres' }).click();
+      await page.getByRole('radio', { name: 'all spheres' }).click();
     },
   },
   {

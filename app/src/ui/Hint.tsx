@@ -16,7 +16,7 @@ export function Hint({ words, width, children }: HintProps) {
   const look = useLook();
   const [visible, setVisible] = useState(false);
   return (
-    <View {...({ 'aria-label': words, role: 'img' } as object)}>
+    <View role="group" aria-label={words}>
       <Tooltip
         visible={visible}
         onOpen={() => setVisible(true)}

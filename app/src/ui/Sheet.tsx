@@ -17,7 +17,7 @@ export function Sheet({ title, close, onClose, children }: SheetProps) {
   const look = useLook();
   const wide = useWide();
   const inside = (
-    <View role="dialog" aria-modal aria-label={title} style={{ gap: 6 }}>
+    <View style={{ gap: 6 }}>
       <View style={{ flexDirection: 'row', justifyContent: 'space-between', alignItems: 'center' }}>
         <Heading level={2} size={17}>
           {title}
@@ -39,7 +39,7 @@ export function Sheet({ title, close, onClose, children }: SheetProps) {
         ...(wide ? MIDDLE : FOOT),
       }}
       backdropStyle={{ backgroundColor: BEHIND }}
-      {...UNSPOKEN}
+      {...({ 'aria-label': title, ...UNSPOKEN } as object)}
     >
       {inside}
     </Dialog>
@@ -58,4 +58,4 @@ const FOOT = {
 } as const;
 const BEHIND = 'rgba(26, 19, 32, 0.55)';
 /** The ground behind it is touched to close it, and is nothing for a screen reader or the tabulator. */
-const UNSPOKEN = { pressableProps: { 'aria-hidden': true, tabIndex: -1 } } as object;
+const UNSPOKEN = { pressableProps: { 'aria-hidden': true, tabIndex: -1 } };

@@ -5,6 +5,7 @@ import { View } from 'react-native';
 import { Action } from './Action.tsx';
 import { ListRow } from './ListRow.tsx';
 import { ReturnArc } from './ReturnArc.tsx';
+import { Rule } from './Rule.tsx';
 import { Words } from './Words.tsx';
 import { arcKind, arcOf } from './arcs.ts';
 
@@ -25,10 +26,11 @@ export function TodoLine({ todo, first, standing, onOpen, onDone, children }: To
   const repeats = repeat && todo.wrong === null ? repeatText(todo.series) : null;
   return (
     <>
+      {first ? null : <Rule />}
       <View style={{ flexDirection: 'row', alignItems: 'center', gap: 8 }}>
         <View style={{ flex: 1, minWidth: 0 }}>
           <ListRow
-            first={first}
+            first
             onPress={onOpen}
             name={`${title}, ${words}${repeats ? `, ${repeats}` : ''}. Open`}
           >
