@@ -151,6 +151,12 @@ function anyDraft(below: Below, device: Device, now: number, did: readonly strin
       todos: todos.filter(() => below(4) === 0).map(({ id }) => id),
       details: { takes: below(3) ? 1 + below(90) : null },
     },
+    {
+      do: 'describe',
+      todos: todos.filter(() => below(5) === 0).map(({ id }) => id),
+      details: {},
+      tag: `Tag ${below(12)}`,
+    },
     { do: 'tick', todo, ...slot, step: String(1 + below(3)), on: below(4) > 0 },
     { do: 'addStep', todo, ...slot, step: { id: 'x', text: below(3) ? 'Look behind it' : '' } },
     { do: 'answer', todo, ...slot, answers: { 1: below(4) ? below(90) : null }, spent: below(50) },

@@ -56,3 +56,14 @@ export function answersFit(
     if (answer !== undefined) checkAnswer(question, answer);
   }
 }
+
+/** What is said of a to-do by what is said of several: a tag is put to those that it has. */
+export function saidOf(
+  { details, tag }: ActionOf<'describe'>,
+  { tags }: Pick<Details, 'tags'>,
+): Partial<Details> {
+  if (tag === undefined) return details;
+  const same = tag.toLocaleLowerCase('en');
+  const has = tags.some((it) => it.toLocaleLowerCase('en') === same);
+  return { ...details, tags: has ? tags : [...tags, tag] };
+}

@@ -9,6 +9,7 @@ import {
   MOST_ANSWER,
   MOST_NOTE,
   MOST_STEP,
+  MOST_TAG,
   MOST_TAKES,
   PHONE,
   checkPlaceParts,
@@ -437,6 +438,13 @@ export const actionSchemas = {
     ...sent,
     todos: todos.required('Say which to-dos.'),
     details: details.required('Say what they are.'),
+    /** Put to the tags that each has. */
+    tag: string()
+      .strict()
+      .typeError('A tag is text.')
+      .min(1, 'Say which tag.')
+      .max(MOST_TAG, `A tag has ${MOST_TAG} characters at most.`)
+      .optional(),
   }),
   end: object({ do: string<'end'>().required(), ...sent, ...timeOf }),
   reopen: object({ do: string<'reopen'>().required(), ...sent, todo: id('The to-do') }),

@@ -71,7 +71,15 @@ function OneFile({ file, waits, onTakeAway }: OneFileProps) {
   const [isBroken, setBroken] = useState(false);
   const size = sizeText(file.size);
   return (
-    <View style={{ flexDirection: 'row', alignItems: 'center', gap: 12, minHeight: 60 }}>
+    <View
+      style={{
+        flexDirection: 'row',
+        flexWrap: 'wrap',
+        alignItems: 'center',
+        columnGap: 12,
+        minHeight: 60,
+      }}
+    >
       {picture && !isBroken ? (
         <Image
           source={{ uri: picture }}
@@ -87,7 +95,7 @@ function OneFile({ file, waits, onTakeAway }: OneFileProps) {
           }}
         />
       ) : null}
-      <View style={{ flex: 1, minWidth: 0 }}>
+      <View style={{ flexGrow: 1, flexShrink: 1, flexBasis: 140, minWidth: 0 }}>
         <Words size={15} weight={600} {...(waits ? {} : linkTo(file))}>
           {file.name}
         </Words>

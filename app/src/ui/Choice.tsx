@@ -1,7 +1,7 @@
-import CheckBox from '@rneui/themed/dist/CheckBox';
 import { View } from 'react-native';
+import { Check } from './Check.tsx';
 import { underline, Words } from './Words.tsx';
-import { THUMB, useLook } from './look.ts';
+import { useLook } from './look.ts';
 
 interface Option<T extends string> {
   value: T;
@@ -93,44 +93,18 @@ interface WordProps {
   onPress: () => void;
 }
 
-const NOTHING = <></>;
-
 /** A word that can be chosen: what is chosen has the heavier line. */
-function Word({ role, label, on, isReached, onPress }: WordProps) {
+function Word({ label, on, ...rest }: WordProps) {
   const look = useLook();
   return (
-    <CheckBox
-      checked={on}
-      onPress={onPress}
-      checkedIcon={NOTHING}
-      uncheckedIcon={NOTHING}
-      containerStyle={{
-        margin: 0,
-        marginLeft: 0,
-        marginRight: 0,
-        padding: 0,
-        minHeight: THUMB,
-        justifyContent: 'center',
-      }}
-      title={
-        <View
-          style={[
-            underline(look),
-            on ? { borderBottomWidth: 4, borderBottomColor: look.ink } : null,
-          ]}
-        >
-          <Words size={16} weight={650}>
-            {label}
-          </Words>
-        </View>
-      }
-      // What the library says of it is for the phone’s own parts alone.
-      {...({
-        role,
-        'aria-checked': on,
-        'aria-label': label,
-        tabIndex: isReached ? 0 : -1,
-      } as object)}
-    />
+    <Check {...rest} name={label} on={on}>
+      <View
+        style={[underline(look), on ? { borderBottomWidth: 4, borderBottomColor: look.ink } : null]}
+      >
+        <Words size={16} weight={650}>
+          {label}
+        </Words>
+      </View>
+    </Check>
   );
 }

@@ -124,6 +124,14 @@ test('further ones of the day, and what counts in hours, show before they open',
   ]);
 });
 
+test('so many times a period, on its last day too; a day without an hour comes before its hours', () => {
+  const week = todo('q', 'Swim at the weir 3 times a week');
+  expect(rowsOf([week], { now: '2027-06-06T10:00:00Z' })).toEqual([['period', 'q']]);
+  expect(
+    rowsOf([todo('a', 'Send the log on 1 June at 9'), todo('z', 'Pump out the tank on 1 June')]),
+  ).toEqual([['late', 'z', 'a']]);
+});
+
 test('put above all: three, in the order in which they were put, for that day alone', () => {
   const above = (minute: number) => [{ at: `2027-06-02T09:0${minute}:00Z`, do: 'above' as const }];
   const todos = ['a', 'b', 'c', 'd'].map((id, i) =>

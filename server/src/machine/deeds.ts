@@ -16,6 +16,7 @@ import {
   madeByDone,
   needPlace,
   noTime,
+  saidOf,
   seriesIn,
   todoTaken,
   type ActionOf,
@@ -136,8 +137,8 @@ export async function describeSeveral(
   action: ActionOf<'describe'>,
   todos: readonly Todo[],
 ): Promise<Todo[]> {
-  const details = checkDetails(action.details);
-  for (const todo of todos) await describeOne(work, todo, details);
+  for (const todo of todos)
+    await describeOne(work, todo, checkDetails(saidOf(action, todo.details)));
   return [...todos];
 }
 

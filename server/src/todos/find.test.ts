@@ -20,6 +20,7 @@ const find = async (client: Client, words: string, after?: string | null) =>
 
 test('notes, answers and steps of ended times are found by the beginnings of their words, in any order', async () => {
   const client = await new Client(server.url).register();
+  await client.clock('2027-06-01T10:00:00Z');
   const todo = await client.write(
     'Weigh the hives every day, ask for “hive one” in kg, ask what was odd',
   );
@@ -43,6 +44,7 @@ test('notes, answers and steps of ended times are found by the beginnings of the
   expect((await find(client, 'deja hot')).found.map((it) => it.title)).toEqual(['Check the bilge']);
   expect((await find(client, 'one drones pump')).found).toEqual([]);
   // The title as it was then stays with it; another person finds nothing.
+  await client.clock('2027-06-01T12:00:00Z');
   await client.act({ do: 'change', id: id(), todo, details: { title: 'Weigh both hives' } });
   expect((await find(client, 'drones')).found[0]!.title).toBe('Weigh the hives');
   const stranger = await new Client(server.url).register();

@@ -11,6 +11,7 @@ import {
   noTodo,
   notYet,
   placing,
+  saidOf,
   seriesIn,
   stateWith,
   todoTaken,
@@ -129,7 +130,8 @@ export function play(mine: Mine, world: World, action: Doing, key: Key): State |
   if (!state) throw noTodo();
   if (action.do === 'remove' || action.do === 'removeAll') return null;
   if (action.do === 'bring') return brought(mine, state, action, key);
-  if (action.do === 'describe') return described(mine, world, state, action, action.details);
+  if (action.do === 'describe')
+    return described(mine, world, state, action, saidOf(action, state.details));
   if ('answers' in action && action.answers) answersFit(state.details, action.answers);
   const when = 'when' in action ? action.when : undefined;
   const deed = deedOf(action as ActionOf<Deed['do']>);

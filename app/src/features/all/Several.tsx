@@ -149,11 +149,16 @@ export function Several(props: SeveralProps) {
             <Action
               label="Tag them"
               disabled={!tag.trim()}
-              onPress={() => describe({ tags: [tag.trim()] }, `${n} are tagged ${tag.trim()}`)}
+              onPress={() =>
+                act(
+                  { do: 'describe', todos, details: {}, tag: tag.trim() },
+                  `${n} are tagged ${tag.trim()}`,
+                )
+              }
             />
           </View>
           <Words size={14.5} tint="soft">
-            It takes the place of the tags that they have.
+            It is put to the tags that they have.
           </Words>
         </View>
       ) : null}

@@ -1,11 +1,11 @@
-import CheckBox from '@rneui/themed/dist/CheckBox';
 import { stepsOf, type Details, type Filled } from '@back-again/core';
 import { useState } from 'react';
 import { View } from 'react-native';
 import { Action } from '../Action.tsx';
+import { Check } from '../Check.tsx';
 import { Field } from '../Field.tsx';
 import { WordLink, Words } from '../Words.tsx';
-import { THUMB, useLook } from '../look.ts';
+import { useLook } from '../look.ts';
 
 interface StepsProps {
   /** What the time is called. */
@@ -67,33 +67,16 @@ export function Steps({ name, details, filled, onTick, onAdd }: StepsProps) {
 /** One step: a dot on a line that lies at its left until it is done, and at its right then. */
 function Step({ text, on, onPress }: { text: string; on: boolean; onPress: () => void }) {
   return (
-    <CheckBox
-      checked={on}
-      onPress={onPress}
-      checkedIcon={<Dot on />}
-      uncheckedIcon={<Dot on={false} />}
-      containerStyle={{
-        margin: 0,
-        marginLeft: 0,
-        marginRight: 0,
-        padding: 0,
-        minHeight: THUMB,
-        justifyContent: 'center',
-      }}
-      wrapperStyle={{ gap: 12 }}
-      title={
-        <>
-          <Words size={16} tint={on ? 'soft' : 'ink'} style={{ flex: 1 }}>
-            {text}
-          </Words>
-          <Words size={14} weight={600} tint={on ? 'moss' : 'soft'}>
-            {on ? 'done' : ''}
-          </Words>
-        </>
-      }
-      // What the library says of it is for the phone’s own parts alone.
-      {...({ role: 'checkbox', 'aria-checked': on, 'aria-label': text } as object)}
-    />
+    <Check role="checkbox" name={text} on={on} onPress={onPress} mark={<Dot on={on} />}>
+      <>
+        <Words size={16} tint={on ? 'soft' : 'ink'} style={{ flex: 1 }}>
+          {text}
+        </Words>
+        <Words size={14} weight={600} tint={on ? 'moss' : 'soft'}>
+          {on ? 'done' : ''}
+        </Words>
+      </>
+    </Check>
   );
 }
 
