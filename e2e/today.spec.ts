@@ -195,7 +195,7 @@ for (const [scheme, viewports] of [
       await page.getByRole('button', { name: /^every month\. Change/ }).click();
       await check('the editor, repeat');
       await page.getByRole('button', { name: /^10 times\. Change/ }).click();
-      await page.getByRole('button', { name: 'until a date' }).click();
+      await page.getByRole('radio', { name: 'until a date' }).click();
       await check('the editor, end');
       await page.goto('/settings');
       await expect(page.getByLabel('Time zone')).toBeVisible();

@@ -163,6 +163,17 @@ test('what is in a file is sent before it is attached, and goes on where the con
     'POST /actions',
   ]);
   expect(bytes.size).toBe(0);
+  // Taken back before it is sent, it is not kept either.
+  isOpen = false;
+  there.splice(0, there.length, 0);
+  await sync.holdFile('f', Uint8Array.from(BYTES), 'sum');
+  await sync.add({
+    by: 'me',
+    action: { do: 'file', id: 'y', at: NOW, todo: 'a', slot: '2027-06-01', file },
+  });
+  expect(bytes.size).toBe(1);
+  await sync.drop('y');
+  expect(bytes.size).toBe(0);
 });
 
 test.each<[string, Answered]>([

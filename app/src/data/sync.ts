@@ -160,10 +160,12 @@ export class Sync {
 
   /** Takes one away that was never sent. */
   async drop(id: string): Promise<void> {
+    const it = this.local.pending.find(({ action }) => action.id === id)?.action;
     this.dropped.add(id);
     this.do(local.actions.dropped(id));
     this.given.tell({ kind: 'dropped', id });
     await this.given.kept.settle([id]);
+    if (it?.do === 'file') await this.given.kept.forgetBytes(it.file.id);
   }
 
   /** What is heard from another window. */
