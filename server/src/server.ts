@@ -27,6 +27,9 @@ export interface Running {
 /** How long a connection rests before it is closed, in milliseconds. */
 const KEPT_OPEN = 75_000;
 
+/** How often those that rest are looked for as the server stops, in milliseconds. */
+const SWEEP = 50;
+
 /** Migrates the database, starts the clock, and listens. */
 export async function startServer(config: Config): Promise<Running> {
   const log = logFor(config.log);
@@ -81,10 +84,12 @@ export async function startServer(config: Config): Promise<Running> {
       const closed = new Promise((resolve) => server.close(resolve));
       close();
       agreement.stop();
-      server.closeIdleConnections();
+      // One that is answered just now rests a moment later, and would keep the server up as long as it rests.
+      const sweeping = setInterval(() => server.closeIdleConnections(), SWEEP);
       await clock.stop();
       await sender.stop();
       await closed;
+      clearInterval(sweeping);
       await db.close();
       await restMachine();
     },

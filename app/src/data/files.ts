@@ -25,6 +25,13 @@ async function sumOf(bytes: Uint8Array<ArrayBuffer>): Promise<string | null> {
   return Array.from(sum, (byte) => byte.toString(16).padStart(2, '0')).join('');
 }
 
+/** A name without what no name has, which devices put into some all the same. */
+const cleanName = (name: string) =>
+  name
+    .replace(/[\p{Cc}\p{Cf}/\\]/gu, '')
+    .trim()
+    .slice(0, 200);
+
 /** A file as the browser gives it. */
 export interface GivenFile {
   name: string;
@@ -44,7 +51,7 @@ export function useFiling(does: Does, of: { todo: string; slot: string }) {
   );
   const attach = async (given: GivenFile) => {
     try {
-      const name = checkFileName(given.name.trim());
+      const name = checkFileName(cleanName(given.name));
       const size = checkFileSize(given.size);
       const file: KeptFile = { id: newId(), name, type: mediaType(given.type), size };
       const bytes = new Uint8Array(await given.arrayBuffer());
