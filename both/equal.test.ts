@@ -53,15 +53,7 @@ const files = ['frame.png', 'gauge.png', 'log.txt'].map((name) => ({
 async function sendFiles(client: Client): Promise<void> {
   for (const file of files) {
     await client.send('POST', '/files', { ...file, sum: null });
-    await fetch(`${client.base}/api/files/${file.id}/0`, {
-      method: 'PUT',
-      headers: {
-        'Content-Type': 'application/octet-stream',
-        Origin: client.base,
-        Cookie: client.cookies,
-      },
-      body: new Uint8Array(8),
-    });
+    await client.sendPiece(file.id, 0, new Uint8Array(8));
   }
 }
 

@@ -25,16 +25,16 @@ for (const size of [
   test.describe(`${size.width}`, () => {
     test.use({ viewport: size });
 
-    test('a picture attached, shown, taken away and undone; opened as it was', async ({
-      page,
-      someone,
-      write,
-    }) => {
+    test.beforeEach(async ({ page, someone, write }) => {
       await someone();
       await write('Weigh the hives every Tuesday');
       await page.goto('/');
       const it = row(page, 'Weigh the hives');
       await it.getByRole('button', { name: /^Weigh the hives,/ }).click();
+    });
+
+    test('a picture attached, shown, taken away and undone; opened as it was', async ({ page }) => {
+      const it = row(page, 'Weigh the hives');
       const png = picture();
       await attach(it, { name: 'frame three.png', mimeType: 'image/png', buffer: png });
       await expect(it.getByText('frame three.png is attached.')).toBeVisible();
@@ -58,16 +58,8 @@ for (const size of [
       await expect(it.getByRole('link', { name: 'frame three.png' })).toBeVisible();
     });
 
-    test('without a connection it says that it waits, and is sent after', async ({
-      page,
-      someone,
-      write,
-    }) => {
-      await someone();
-      await write('Weigh the hives every Tuesday');
-      await page.goto('/');
+    test('without a connection it says that it waits, and is sent after', async ({ page }) => {
       const it = row(page, 'Weigh the hives');
-      await it.getByRole('button', { name: /^Weigh the hives,/ }).click();
       await expect(it.getByRole('button', { name: /^Attach a file/ })).toBeVisible();
       await page.context().setOffline(true);
       await attach(it, { name: 'odd.png', mimeType: 'image/png', buffer: picture() });

@@ -57,13 +57,8 @@ export function answersFit(
   }
 }
 
-/** What is said of a to-do by what is said of several: a tag is put to those that it has. */
-export function saidOf(
+/** What is said of a to-do by what is said of several: a tag is put to those that it has, once. */
+export const saidOf = (
   { details, tag }: ActionOf<'describe'>,
   { tags }: Pick<Details, 'tags'>,
-): Partial<Details> {
-  if (tag === undefined) return details;
-  const same = tag.toLocaleLowerCase('en');
-  const has = tags.some((it) => it.toLocaleLowerCase('en') === same);
-  return { ...details, tags: has ? tags : [...tags, tag] };
-}
+): Partial<Details> => (tag === undefined ? details : { ...details, tags: [...tags, tag] });

@@ -76,7 +76,6 @@ export function SomeOf<T extends string>({ label, options, value, onToggle }: So
           role="checkbox"
           label={option.label}
           on={value.includes(option.value)}
-          isReached
           onPress={() => onToggle(option.value)}
         />
       ))}
@@ -89,7 +88,7 @@ interface WordProps {
   label: string;
   on: boolean;
   /** Whether the tabulator stops at it. */
-  isReached: boolean;
+  isReached?: boolean;
   onPress: () => void;
 }
 

@@ -8,9 +8,9 @@ interface ListRowProps {
   children: ReactNode;
   /** The first has no line above. */
   first: boolean;
-  onPress?: () => void;
-  /** What a screen reader says of it, where it can be touched. */
-  name?: string;
+  onPress: () => void;
+  /** What a screen reader says of it. */
+  name: string;
   role?: 'button' | 'checkbox';
   checked?: boolean;
   background?: string;
@@ -29,15 +29,13 @@ export function ListRow({
   background = 'transparent',
   inset = 0,
 }: ListRowProps) {
-  const spoken = onPress
-    ? { role, 'aria-label': name, ...(checked === undefined ? {} : { 'aria-checked': checked }) }
-    : {};
+  const spoken = { role, 'aria-label': name, 'aria-checked': checked } as object;
   return (
     <>
       {first ? null : <Rule />}
       <ListItem
-        {...(onPress ? { onPress } : {})}
-        {...(spoken as object)}
+        onPress={onPress}
+        {...spoken}
         pad={12}
         containerStyle={{
           paddingHorizontal: inset,

@@ -5,7 +5,7 @@ import { DISPLAY, FONT, useLook, type Look } from './look.ts';
 
 type Tint = 'ink' | 'soft' | 'late' | 'moss' | 'slate';
 
-interface WordsProps {
+export interface WordsProps {
   children: ReactNode;
   size?: number;
   weight?: 400 | 500 | 600 | 650 | 700;

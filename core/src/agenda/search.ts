@@ -71,17 +71,19 @@ function textOf(details: Searched, place: string): string {
   return text;
 }
 
+/** Whether each of these begins a word of a plain text, which has a space before each. */
+const begin = (text: string, words: readonly string[]) =>
+  words.every((word) => text.includes(` ${word}`));
+
 /** Whether each word looked for begins a word of a to-do, or of the name of its place. */
 export function hasWords(details: Searched, place: string, words: readonly string[]): boolean {
   if (!words.length) return true;
-  const text = textOf(details, place);
-  return words.every((word) => text.includes(` ${word}`));
+  return begin(textOf(details, place), words);
 }
 
 /** Whether each word looked for begins a word of a text. */
 export function textHas(text: string, words: readonly string[]): boolean {
-  const plain = ` ${plainText(text)}`;
-  return words.every((word) => plain.includes(` ${word}`));
+  return begin(` ${plainText(text)}`, words);
 }
 
 /**

@@ -127,9 +127,7 @@ export interface PutDeed {
   do: 'above';
   above: Above;
   on: boolean;
-  /** It was so before. */
-  isSo: boolean;
-  /** Where it stood. */
+  /** Where it stood; -1: it was not there. */
   place: number;
   /** Those of long ago that were left out with it. */
   gone: Above[];

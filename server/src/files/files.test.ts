@@ -34,18 +34,8 @@ const begin = (client: Client, bytes: Buffer, said: Said = {}) =>
     ...said,
   });
 
-async function put(client: Client, file: string, n: number | string, bytes: Buffer) {
-  const response = await fetch(`${client.base}/api/files/${file}/${n}`, {
-    method: 'PUT',
-    headers: {
-      'Content-Type': 'application/octet-stream',
-      Origin: client.base,
-      Cookie: client.cookies,
-    },
-    body: new Uint8Array(bytes),
-  });
-  return { status: response.status, body: (await response.json()) as FileView & ApiError };
-}
+const put = (client: Client, file: string, n: number | string, bytes: Buffer) =>
+  client.sendPiece(file, n, new Uint8Array(bytes));
 
 const get = (client: Client, file: string) =>
   fetch(`${client.base}/api/files/${file}`, { headers: { Cookie: client.cookies } });

@@ -53,14 +53,25 @@ const piecesOf = (size: number) => Math.ceil(size / PIECE);
 async function viewOf(it: Asked, { id, size, isDone }: FileRow): Promise<FileView> {
   const sql = 'SELECT n FROM filePieces WHERE userId = :userId AND fileId = :id ORDER BY n';
   const there = isDone ? [] : await rowsOf<{ n: number }>(it, sql, { userId: it.userId, id });
-  return {
-    id,
-    pieces: piecesOf(size),
-    pieceBytes: PIECE,
-    there: there.map(({ n }) => n),
-    done: Boolean(isDone),
-  };
+  return view(
+    { id, size, isDone },
+    there.map(({ n }) => n),
+  );
 }
+
+const view = (
+  { id, size, isDone }: Pick<FileRow, 'id' | 'size' | 'isDone'>,
+  there: number[],
+): FileView => ({
+  id,
+  pieces: piecesOf(size),
+  pieceBytes: PIECE,
+  there,
+  done: Boolean(isDone),
+});
+
+type Named = Pick<FileRow, 'name' | 'type' | 'size'>;
+const isSame = (a: Named, b: Named) => a.name === b.name && a.type === b.type && a.size === b.size;
 
 /**
  * Begins to take a file, or goes on with one; what was let go of makes room where there is none.
@@ -78,7 +89,7 @@ export async function beginFile(
     await rowsOf(it, 'SELECT id FROM users WHERE id = :userId FOR UPDATE', { userId });
     const there = await rowOf(it, id);
     if (there) {
-      if (there.name !== name || there.size !== size || there.type !== mediaType(type))
+      if (!isSame(there, { name, size, type: mediaType(type) }))
         throw new HttpError(409, 'file.other', 'That id was used for another file.', 'id');
       return viewOf(it, there);
     }
@@ -91,7 +102,7 @@ export async function beginFile(
         transaction,
       },
     );
-    return viewOf(it, (await rowOf(it, id))!);
+    return view({ id, size, isDone: false }, []);
   });
 }
 
@@ -100,7 +111,7 @@ const WAITS = 3600_000;
 /** What was let go of so long ago cannot come back any more. */
 const GONE = 60 * 86_400_000;
 /** Belonging to a time is as long ago as can be said. */
-export const HELD = new Date('9999-01-01T00:00:00Z');
+const HELD = new Date('9999-01-01T00:00:00Z');
 
 async function makeRoom(it: Asked, size: number, now: Instant): Promise<void> {
   const { db, userId, transaction } = it;
@@ -146,8 +157,8 @@ export async function takePiece(
         ON DUPLICATE KEY UPDATE bytes = VALUES(bytes)`,
       { replacements: { userId, id, n, bytes }, transaction },
     );
-    const view = await viewOf(it, row);
-    if (view.there.length < view.pieces) return view;
+    const now = await viewOf(it, row);
+    if (now.there.length < now.pieces) return now;
     const all = await bytesOf(it, id);
     const sum = sumOf(all);
     if (row.sum !== null && row.sum !== sum) {
@@ -165,7 +176,7 @@ export async function takePiece(
         transaction,
       },
     );
-    return { ...view, done: true };
+    return { ...now, done: true };
   });
   if (kept) return kept;
   throw new HttpError(400, 'file.sum', 'This file did not arrive as it was. Send it again.', 'sum');
@@ -223,12 +234,9 @@ export async function holdFile(
  * Refuses a file that is not there, or not as it is said to be.
  * @throws CoreError `file.none`, `file.other`
  */
-export async function needFile(
-  it: Required<Asked>,
-  said: { id: string; name: string; type: string; size: number },
-): Promise<void> {
+export async function needFile(it: Required<Asked>, said: Named & { id: string }): Promise<void> {
   const row = await rowOf(it, said.id, true);
   if (!row?.isDone) throw noFile();
-  if (row.name !== said.name || row.size !== said.size || row.type !== said.type)
+  if (!isSame(row, said))
     throw new CoreError('file.other', 'file', 'That file is another than was said.');
 }

@@ -60,14 +60,16 @@ export async function above(
     do: 'above',
     above: it,
     on,
-    isSo: after === own.above,
     place: own.above.findIndex((one) => isSameAbove(one, it)),
     gone: on ? own.above.filter((one) => !after.includes(one)) : [],
     beside: ofDay(after, it).length,
   };
-  if (!deed.isSo) setAbove(work, after);
+  if (!isSoBefore(deed)) setAbove(work, after);
   writing.step(besideStep(work, { kind: 'above', at, deed, was: null }));
 }
+
+/** Whether putting it there, or taking it down, changes nothing. */
+const isSoBefore = ({ on, place }: PutDeed) => (on ? place >= 0 : place < 0);
 
 const ofDay = (above: Above[], { day }: Above) => above.filter((one) => one.day === day);
 
@@ -95,5 +97,5 @@ export async function takeBackOwn(work: Work, step: StepRow): Promise<void> {
     return;
   }
   const put = step.deed as PutDeed;
-  if (!put.isSo) setAbove(work, aboveBefore(work.own.above, put));
+  if (!isSoBefore(put)) setAbove(work, aboveBefore(work.own.above, put));
 }

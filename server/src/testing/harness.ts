@@ -4,6 +4,7 @@ import type {
   ActionAnswer,
   ApiError,
   ChangesView,
+  FileView,
   TodoPage,
   TodoState,
   TodoView,
@@ -133,6 +134,24 @@ export class Client {
       headers: response.headers,
       body: (text ? JSON.parse(text) : {}) as T & ApiError,
     };
+  }
+
+  /** Sends a piece of a file. */
+  async sendPiece<T = FileView>(
+    file: string,
+    n: number | string,
+    bytes: Uint8Array<ArrayBuffer>,
+  ): Promise<{ status: number; body: T & ApiError }> {
+    const response = await fetch(`${this.base}/api/files/${file}/${n}`, {
+      method: 'PUT',
+      headers: {
+        'Content-Type': 'application/octet-stream',
+        Origin: this.base,
+        Cookie: this.cookie,
+      },
+      body: bytes,
+    });
+    return { status: response.status, body: (await response.json()) as T & ApiError };
   }
 
   async register(zone = 'UTC', name = `${randomUUID()}@example.org`): Promise<this> {

@@ -1,5 +1,5 @@
 import type { TodoView } from '@back-again/contract';
-import { markedText, queryOf, repeatText, type LocalDate, type Settings } from '@back-again/core';
+import { queryOf, repeatText, type LocalDate, type Settings } from '@back-again/core';
 import { router, type Href } from 'expo-router';
 import { useEffect, useState, type ReactNode } from 'react';
 import { Pressable, View } from 'react-native';
@@ -8,6 +8,7 @@ import { useShown } from '../../data/todos.ts';
 import { Screen, useAnnounce } from '../../ui/Frame.tsx';
 import { Note } from '../../ui/Note.tsx';
 import { ListRow } from '../../ui/ListRow.tsx';
+import { Marked } from '../../ui/Marked.tsx';
 import { ReturnArc } from '../../ui/ReturnArc.tsx';
 import { Search } from '../../ui/Search.tsx';
 import { Tabs } from '../../ui/Tabs.tsx';
@@ -287,21 +288,15 @@ function AllRow({
     >
       <ReturnArc kind={arcKind(series)} state={over ? { at: 'done' } : arcOf(todo, late)} />
       <View style={{ flex: 1, minWidth: 0 }}>
-        <Words size={16.5} weight={600} tint={over ? 'soft' : 'ink'} style={{ lineHeight: 21 }}>
-          {markedText(series.title, wanted).map(([piece, isFound], i) => (
-            <Words
-              key={i}
-              size={16.5}
-              weight={isFound ? 700 : 600}
-              tint={over ? 'soft' : 'ink'}
-              style={
-                isFound ? { backgroundColor: look.slateFill, lineHeight: 21 } : { lineHeight: 21 }
-              }
-            >
-              {piece}
-            </Words>
-          ))}
-        </Words>
+        <Marked
+          text={series.title}
+          wanted={wanted}
+          found={{ weight: 700 }}
+          size={16.5}
+          weight={600}
+          tint={over ? 'soft' : 'ink'}
+          style={{ lineHeight: 21 }}
+        />
         <Words size={14} tint="soft" style={{ lineHeight: 19 }}>
           <Words size={14} weight={600} tint={late ? 'late' : 'soft'} style={{ lineHeight: 19 }}>
             {words}

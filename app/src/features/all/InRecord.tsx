@@ -1,14 +1,14 @@
 import type { FoundView } from '@back-again/contract';
-import { markedText, type LocalDate, type Settings } from '@back-again/core';
+import type { LocalDate, Settings } from '@back-again/core';
 import { router } from 'expo-router';
 import { useEffect, useState } from 'react';
 import { View } from 'react-native';
 import { useLazyFindQuery } from '../../data/api.ts';
 import { ListRow } from '../../ui/ListRow.tsx';
+import { Marked } from '../../ui/Marked.tsx';
 import { Waiting } from '../../ui/Waiting.tsx';
 import { WordLink, Words } from '../../ui/Words.tsx';
 import { instantText } from '../../ui/dates.ts';
-import { useLook } from '../../ui/look.ts';
 
 interface InRecordProps {
   /** What is looked for, as it was typed. */
@@ -20,7 +20,6 @@ interface InRecordProps {
 
 /** What was written down with times that have ended, looked for on the server, a page at a time. */
 export function InRecord({ search, words, today, settings }: InRecordProps) {
-  const look = useLook();
   const [ask, { isFetching, isError }] = useLazyFindQuery();
   const [found, setFound] = useState<FoundView['found'] | null>(null);
   const [next, setNext] = useState<string | null>(null);
@@ -72,18 +71,14 @@ export function InRecord({ search, words, today, settings }: InRecordProps) {
             <Words size={15.5} weight={600} style={{ lineHeight: 20 }}>
               {`${title}, ${instantText(closedAt, today, settings)}`}
             </Words>
-            <Words size={14.5} tint="soft" style={{ lineHeight: 20 }}>
-              {markedText(text, words).map(([piece, isFound], at) => (
-                <Words
-                  key={at}
-                  size={14.5}
-                  tint={isFound ? 'ink' : 'soft'}
-                  style={isFound ? { backgroundColor: look.slateFill } : undefined}
-                >
-                  {piece}
-                </Words>
-              ))}
-            </Words>
+            <Marked
+              text={text}
+              wanted={words}
+              found={{ tint: 'ink' }}
+              size={14.5}
+              tint="soft"
+              style={{ lineHeight: 20 }}
+            />
           </View>
         </ListRow>
       ))}

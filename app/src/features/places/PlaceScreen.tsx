@@ -222,7 +222,7 @@ function standsText(
 
 interface WaysProps {
   place: PlaceState;
-  /** Those that stand beside it, itself among them. */
+  /** Those that stand beside it in order, itself among them. */
   beside: readonly PlaceState[];
   todos: readonly TodoView[];
   does: Does;
@@ -248,6 +248,7 @@ function Ways({ place, beside, todos, does, onGone }: WaysProps) {
     setPanel(panel === which ? null : which);
   };
   const live = todos.length;
+  const order = orderBefore(place, beside);
   return (
     <View style={{ gap: 6 }}>
       {last ? <UndoNote words={last.words} onUndo={undo} /> : null}
@@ -288,15 +289,12 @@ function Ways({ place, beside, todos, does, onGone }: WaysProps) {
           expanded={panel === 'note'}
           onPress={() => open('note', place.note)}
         />
-        {orderBefore(place, beside) === null ? null : (
+        {order === null ? null : (
           <WordLink
             label="Further up"
             name={`Further up among the others: ${name}`}
             onPress={() =>
-              act(
-                { do: 'place', place: place_, parts: { order: orderBefore(place, beside)! } },
-                `${name} stands further up`,
-              )
+              act({ do: 'place', place: place_, parts: { order } }, `${name} stands further up`)
             }
           />
         )}
@@ -363,14 +361,11 @@ function Ways({ place, beside, todos, does, onGone }: WaysProps) {
   );
 }
 
-const inOrder = (a: PlaceState, b: PlaceState) => a.order - b.order || (a.name < b.name ? -1 : 1);
-
 /** The order by which a place stands before the one that is before it now; null where it is the first. */
 function orderBefore(place: PlaceState, beside: readonly PlaceState[]): number | null {
-  const all = [...beside].sort(inOrder);
-  const at = all.findIndex(({ id }) => id === place.id);
+  const at = beside.findIndex(({ id }) => id === place.id);
   if (at < 1) return null;
-  const [before, two] = [all[at - 1]!.order, all[at - 2]?.order];
+  const [before, two] = [beside[at - 1]!.order, beside[at - 2]?.order];
   return two === undefined ? before - 1 : (before + two) / 2;
 }
 
