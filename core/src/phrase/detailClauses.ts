@@ -1,3 +1,4 @@
+import { WEEKDAYS, type Weekday } from '../calendar/day.ts';
 import { parseSpan, type Span } from '../calendar/span.ts';
 import { formatTime, type LocalTime } from '../calendar/time.ts';
 import { CoreError } from '../errors.ts';
@@ -8,7 +9,7 @@ import { beginning, fixed, line, lines } from './lines.ts';
 import { done, number, span, spanOf, unit, words } from './numbers.ts';
 import { BEHIND_TIME, partOfDay, time, times as timesOfDay, withPart } from './times.ts';
 import { unquoted, type Token } from './tokens.ts';
-import { PARTS_OF_DAY } from './words.ts';
+import { PARTS_OF_DAY, WEEKDAYS_BY_WORD } from './words.ts';
 
 /** The clauses that say when it begins and ends, its time of day, and what goes with each time. */
 
@@ -239,8 +240,12 @@ function reminderTail(tokens: readonly Token[], at: number): Read<Reminder[]> {
   const first = channelAt(tokens, at);
   const start = first?.next ?? at;
   const day = words(tokens, start, 'the|a day before|earlier');
+  const weekday = weekdayBefore(tokens, start);
   const away = day === null ? span(tokens, start) : done('P1D', day);
-  const before = day ?? (away && words(tokens, away.next, 'before|beforehand|earlier|early|ahead'));
+  const before =
+    day ??
+    weekday?.next ??
+    (away && words(tokens, away.next, 'before|beforehand|earlier|early|ahead'));
   const spans = before === null || !away ? [null] : apart(away.value);
   let i = before ?? start;
   let of: ReminderOf | undefined;
@@ -276,12 +281,21 @@ function reminderTail(tokens: readonly Token[], at: number): Read<Reminder[]> {
   const reminders = spans.flatMap((span_) =>
     at_.map((time_): Reminder => ({
       ...(span_ === null ? {} : { before: span_ }),
+      ...(weekday ? { on: weekday.value } : {}),
       ...(time_ === null ? {} : { at: time_ }),
       ...(of && of !== 'due' ? { of } : {}),
       ...tail,
     })),
   );
   return done(reminders, i);
+}
+
+/** “on the Friday before”. */
+function weekdayBefore(tokens: readonly Token[], at: number): Read<Weekday> | null {
+  const the = words(tokens, at, 'on? the');
+  const index = the === null ? undefined : WEEKDAYS_BY_WORD.get(tokens[the]?.low ?? '');
+  const next = index === undefined ? null : words(tokens, the! + 1, 'before|beforehand');
+  return next === null ? null : done(WEEKDAYS[index!]!, next);
 }
 
 /** “by e-mail”: in which way it is said. */

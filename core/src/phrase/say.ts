@@ -11,7 +11,7 @@ import { itemText, nameText } from './itemText.ts';
 import { placesOf, type PartKind, type ReadOptions } from './read.ts';
 import { ENGLISH } from './speech/english.ts';
 import { dayName, ruleText } from './speech/ruleWords.ts';
-import { dateIn, needsYear, type Speech } from './speech/speech.ts';
+import { dateIn, needsYear, weekdayNames, type Speech } from './speech/speech.ts';
 import type { Unit } from './words.ts';
 
 /** One part of a sentence. Every kind but `text` and `title` is something that a person can change. */
@@ -101,9 +101,10 @@ export class Words {
   }
 
   reminders(reminders: readonly Reminder[]): string {
-    const tails = reminders.map(({ before, at, of, channel, again }) =>
+    const tails = reminders.map(({ before, on, at, of, channel, again }) =>
       this.speech.reminder({
         before: before === undefined ? null : this.span(before),
+        on: on === undefined ? null : weekdayNames(this.speech)[WEEKDAYS.indexOf(on)]!,
         at: at ?? null,
         of: of ?? 'due',
         channel: channel ?? null,

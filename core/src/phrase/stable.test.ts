@@ -110,6 +110,7 @@ function withEdits(repeat: object | null, start: string): object | null {
 const anyReminder = fc
   .record({
     before: fc.option(fc.constantFrom('P2D', 'P1W', 'P1M', 'PT2H', 'PT45M', 'PT1H30M', 'P1M3D')),
+    on: fc.option(fc.constantFrom('MO', 'FR', 'SU')),
     at: fc.option(fc.constantFrom('00:00', '08:30', '18:00')),
     of: fc.constantFrom('due', 'plan', 'opens'),
     channel: fc.option(fc.constantFrom(...CHANNELS)),
@@ -120,9 +121,9 @@ const anyReminder = fc
       }),
     ),
   })
-  .map(({ before, at, of, channel, again }) => ({
+  .map(({ before, on, at, of, channel, again }) => ({
     of,
-    ...(before ? { before } : {}),
+    ...(before ? { before } : on ? { on } : {}),
     ...(at && !before?.includes('T') ? { at } : {}),
     ...(channel ? { channel } : {}),
     ...(again ? { again } : {}),

@@ -1,14 +1,14 @@
-import { formatDay } from '../calendar/day.ts';
-import { parseMoment, type LocalMoment } from '../calendar/time.ts';
+import type { LocalMoment } from '../calendar/time.ts';
 import { parseInstant, type Instant } from '../calendar/zone.ts';
 import type { Answer, Filled, StepText } from '../definition/details.ts';
 import { MOST_OF_TIME, checkFile, type KeptFile } from '../definition/files.ts';
 import { MOST_QUESTIONS, MOST_STEPS, checkStep } from '../definition/whatChecks.ts';
 import { CoreError } from '../errors.ts';
-import { copyOf, noLater, occurrenceOf } from './advance.ts';
+import { copyOf, movedOpens, noLater, occurrenceOf } from './advance.ts';
 import { changeDeed, type ChangeDeed } from './changes.ts';
 import { comingAt, withSlot } from './coming.ts';
 import { countDone, countFrom } from './counting.ts';
+import { movedSlot, moveTime, putMove, standOn, type Move } from './moves.ts';
 import type { Course, Occurrence, Progress } from './progress.ts';
 import type { Planner } from './slots.ts';
 
@@ -23,7 +23,7 @@ export type TimeDeed =
   /** With so many times a period, one tally. */
   | ({ do: 'done' | 'tally' | 'skip'; slot?: LocalMoment } & WrittenDown)
   /** For this time only: the day to do it, with an hour perhaps, the due moment, or both. */
-  | { do: 'move'; slot?: LocalMoment; plan?: LocalMoment; due?: LocalMoment }
+  | ({ do: 'move'; slot?: LocalMoment } & Move)
   /** How much of it is done, 0 to 99 in a hundred. */
   | { do: 'part'; slot?: LocalMoment; part: number }
   /** What the person writes down with it; empty takes it away. Ended times have one too. */
@@ -107,8 +107,11 @@ function timeDeed(
       return { progress: now, ended: [open], time: open, before, gone: [] };
     }
     if (it.do === 'move') {
-      move(planner, open, it);
+      moveTime(planner, open, it);
+      open.moved = true;
       noLater(now, open.slot);
+      if (open.due !== null && planner(now.series).byCalendar)
+        standOn(now, { slot: open.slot, due: open.due });
     }
     if (it.do === 'later') putOff(now, open.slot, it.to, at);
     if (it.do === 'part') setPart(open, it.part);
@@ -121,6 +124,7 @@ function timeDeed(
     putOff(now, it.slot, it.to, at);
     return { progress: now, ended: [], time: null, before: null, gone: [] };
   }
+  if (it.do === 'move') return moveAhead(planner, now, it.slot, it);
   const ended = past.findLast((time) => time.slot === it.slot);
   if (FILLS.includes(it.do) && ended) {
     const time = { ...ended };
@@ -132,31 +136,6 @@ function timeDeed(
   return it.do === 'done' || it.do === 'skip'
     ? filled(finishAhead(planner, now, it.slot, it.do, at), it)
     : null;
-}
-
-/** Moves a time (R9): `due` alone takes the plan along unless that had been moved by itself. */
-function move(
-  planner: Planner,
-  time: Occurrence,
-  to: { plan?: LocalMoment; due?: LocalMoment },
-): void {
-  if (to.due !== undefined) {
-    const due = planner.clock.shown(to.due);
-    parseMoment(due, 'due');
-    time.due = due;
-    delete time.planAt;
-    if (to.plan === undefined && time.planBy !== 'person')
-      time.plan = formatDay(planner.clock.dayOfMoment(due));
-  }
-  if (to.plan !== undefined) {
-    const { minute } = parseMoment(to.plan, 'plan');
-    const planned = planner.clock.shown(to.plan);
-    time.plan = formatDay(planner.clock.dayOfMoment(planned));
-    if (minute === null) delete time.planAt;
-    else time.planAt = planned;
-    time.planBy = 'person';
-  }
-  time.moved = true;
 }
 
 const LONGEST_LATER = 366 * 86_400_000;
@@ -322,6 +301,18 @@ function finishMissed(planner: Planner, now: Progress, missed: Occurrence, at: I
   return { progress: now, ended: [time], time, before: missed, gone: [] };
 }
 
+/** Moves a slot that has not opened (R9): it keeps its name and stays to come. */
+function moveAhead(planner: Planner, now: Progress, slot: LocalMoment, to: Move): Deeded | null {
+  const next = comingAt(planner, now, slot);
+  if (!next) return null;
+  putMove(now, movedSlot(planner, next, to));
+  noLater(now, slot);
+  // Where it was it has gone by, and counts.
+  const isOwn = planner(now.series).byCalendar && !next.moved;
+  if (isOwn) now.ahead = withSlot(now.ahead, slot);
+  return { progress: now, ended: [], time: null, before: null, gone: [] };
+}
+
 /** Finishes or skips a slot that has not opened: it closes that slot alone. */
 function finishAhead(
   planner: Planner,
@@ -334,6 +325,7 @@ function finishAhead(
   if (!next) return null;
   const time = occurrenceOf(planner, now, next, null);
   close(planner, now, time, how, at);
-  if (planner(now.series).byCalendar) now.ahead = withSlot(now.ahead, slot);
+  if (next.moved) movedOpens(planner, now, next);
+  else if (planner(now.series).byCalendar) now.ahead = withSlot(now.ahead, slot);
   return { progress: now, ended: [time], time, before: null, gone: [] };
 }

@@ -4,6 +4,7 @@ import type { Instant } from '../calendar/zone.ts';
 import { goBy, nextOpening, openingsOf, willCome, type Openings } from './coming.ts';
 import { countFrom } from './counting.ts';
 import { MOST_OWED } from './limits.ts';
+import { forgetMoved, plannedOf, standOn, takeMove } from './moves.ts';
 import { Endings, placeOf } from './openTimes.ts';
 import type { Occurrence, Pending, Progress, Course } from './progress.ts';
 import type { Plan, Planner } from './slots.ts';
@@ -56,7 +57,9 @@ class Passing {
       this.endAll(at);
       now.through = at;
     }
-    for (const time of now.open) this.roll(time, planner.clock.dayAt(until));
+    const today = planner.clock.dayAt(until);
+    for (const time of now.open) this.roll(time, today);
+    forgetMoved(planner, now, today);
     now.through = until;
   }
 
@@ -68,11 +71,14 @@ class Passing {
         const isFirst = this.openings.open(next.slot);
         if (now.opened === null || next.slot > now.opened) now.opened = next.slot;
         const before = now.series;
-        if (now.turns.length && next.slot >= now.turns[0]!.from) this.rollAll(at);
-        goBy(now, next.slot, isFirst);
-        if (now.series !== before) this.turn();
+        if (!next.moved) {
+          if (now.turns.length && next.slot >= now.turns[0]!.from) this.rollAll(at);
+          goBy(now, next.slot, isFirst);
+          if (now.series !== before) this.turn();
+        }
       } else now.base = { ...now.base!, used: true };
       const time = occurrenceOf(planner, now, next, at);
+      if (next.moved) movedOpens(planner, now, next);
       if (byCalendar) this.replace(time, at);
       now.open.splice(placeOf(now.open, time), 0, time);
       this.watch(time, at);
@@ -164,7 +170,9 @@ class Passing {
     const { count, last } = this.plan.paused.free(from + 1, today);
     if (last === null) return;
     time.rolled += count;
+    if (time.planBy === 'person') time.meant = time.plan!;
     time.plan = formatDay(last);
+    delete time.withDue;
     delete time.planAt;
     time.planBy = 'roll';
   }
@@ -224,7 +232,8 @@ export function hasEnded(planner: Planner, progress: Progress): boolean {
 }
 
 const rolls = (plan: Plan) => !plan.quota && (plan.series.late ?? 'roll') === 'roll';
-const keepsLatest = (plan: Plan) => plan.series.owe !== 'every';
+/** A quota's time ends with its period alone, whatever opens. */
+const keepsLatest = (plan: Plan) => !plan.quota && plan.series.owe !== 'every';
 
 /** Makes a time of a slot, with the next running number. */
 export function occurrenceOf(
@@ -233,19 +242,27 @@ export function occurrenceOf(
   of: Pending,
   openedAt: Instant | null,
 ): Occurrence {
+  const { planAt, withDue, byDue } = of.moved ?? {};
   return {
     number: now.number++,
     slot: of.slot,
-    due: of.due,
-    plan: of.due === null ? null : formatDay(planner.clock.dayOfMoment(of.due)),
-    planBy: 'due',
-    moved: false,
+    ...plannedOf(planner, of),
+    ...(planAt === undefined ? {} : { planAt }),
+    ...(withDue ? { withDue } : {}),
+    moved: of.moved !== undefined,
     status: 'open',
     openedAt,
+    ...(openedAt !== null && byDue !== undefined && byDue > openedAt ? { wouldOpen: byDue } : {}),
     closedAt: null,
     rolled: 0,
     ...(planner(now.series).quota ? { tally: 0 } : {}),
   };
+}
+
+/** A time that was moved before opens, or is finished ahead: what it is to come is no more. */
+export function movedOpens(planner: Planner, now: Progress, { slot, due }: Pending): void {
+  takeMove(now, slot);
+  if (planner(now.series).byCalendar) standOn(now, { slot, due: due! });
 }
 
 /** The day with whose end an open time can end as missed: its due day, or a later planned one. */

@@ -5,9 +5,10 @@ import { CoreError } from '../errors.ts';
 import type { Deeded } from './actions.ts';
 import { checkSeries } from '../definition/check.ts';
 import { PARTS } from '../definition/parts.ts';
-import { comingAt, upcoming, withSlot } from './coming.ts';
+import { comingAt, upcoming, withSlot, yieldsMoved } from './coming.ts';
 import { countFrom } from './counting.ts';
 import type { Series } from './definition.ts';
+import { keepMoves, takeMove } from './moves.ts';
 import { resumed, withPause } from './pauses.ts';
 import type { Occurrence, Progress } from './progress.ts';
 import { justBefore, type Planner } from './slots.ts';
@@ -126,6 +127,7 @@ function change(
     now.turns = now.turns.map((turn, i) =>
       i < stage ? turn : { ...turn, series: i === stage ? after : merged(turn.series, parts) },
     );
+    if (from !== null) keepYielded(planner, now, from);
     return changed(now);
   }
   if (from === null) {
@@ -139,6 +141,7 @@ function change(
   if (isLater && becomesCalendar) {
     const since = wholeDay(planner, before, from);
     now.turns = [...now.turns.filter((turn) => turn.from < since), { from: since, series: after }];
+    keepYielded(planner, now, since);
     return changed(now);
   }
   if (isLater)
@@ -147,6 +150,7 @@ function change(
       'slot',
       'It can change to that kind from this time or the next one on, not from a later one.',
     );
+  const hadOpen = now.open.length > 0;
   const gone = isCalendar ? takeBack(planner, now, from) : uncount(now, from);
   now.series = after;
   now.turns = [];
@@ -154,8 +158,25 @@ function change(
     const cursor = justBefore(wholeDay(planner, before, gone[0]?.slot ?? from));
     if (gone.length || now.passed === null || cursor > now.passed) now.passed = cursor;
     if (gone.length) now.opened = null;
-  } else if (isCalendar) now.base = baseAfter(planner, now, from, at);
+  } else if (isCalendar) now.base = baseAfter(planner, now, { from, hadOpen }, at);
+  keepYielded(planner, now, from);
   return changed(now, gone);
+}
+
+/** Of the slots to come that were moved, keeps those that the repeat yields now under the same name (R13). */
+function keepYielded(planner: Planner, now: Progress, from: LocalMoment): void {
+  if (!now.moved) return;
+  if (!planner(now.series).byCalendar) {
+    // What would be to come if nobody had moved it.
+    const { moved: _moved, ...unmoved } = now;
+    const next = upcoming(planner, unmoved);
+    keepMoves(now, ({ slot }) => slot === next?.slot);
+    return;
+  }
+  for (const { slot } of now.moved)
+    if (now.passed === null || slot > now.passed) now.ahead = withSlot(now.ahead, slot);
+  const gone = keepMoves(now, ({ slot }) => slot < from || yieldsMoved(planner, now, slot));
+  now.ahead = now.ahead.filter((slot) => !gone.includes(slot));
 }
 
 /** The day of a slot where it is the first of that day: then the day is changed as a whole. */
@@ -178,12 +199,18 @@ function takeBack(planner: Planner, now: Progress, from: LocalMoment): Occurrenc
       .filter((time) => time.slot >= from && !isTouched(time))
       .map((time) => [time.slot, time]),
   );
+  const moved = new Set((now.moved ?? []).map(({ slot }) => slot).filter((slot) => slot >= from));
   const gone: Occurrence[] = [];
+  // Those to come that were moved have gone by where they were, and count.
+  let counted = 0;
   for (let slot = now.passed; slot !== null; slot = plan.slotBefore(slot)) {
     const time = free.get(slot);
-    if (!time) break;
+    if (!time && !moved.has(slot)) break;
+    counted++;
+    if (!time) continue;
     gone.unshift(time);
-    now.count--;
+    now.count -= counted;
+    counted = 0;
   }
   // Opened before earlier ones: not counted yet.
   for (const slot of now.ahead) if (free.has(slot)) gone.push(free.get(slot)!);
@@ -204,12 +231,13 @@ function uncount(now: Progress, from: LocalMoment): Occurrence[] {
 function baseAfter(
   planner: Planner,
   now: Progress,
-  from: LocalMoment,
+  { from, hadOpen }: { from: LocalMoment; hadOpen: boolean },
   at: Instant,
 ): Progress['base'] {
   const used = now.open.length > 0;
   const { lastDone } = now;
-  if (lastDone !== null)
+  // Where nothing was open, the first is due on the slot from which it changes (R9).
+  if (lastDone !== null && hadOpen)
     return {
       from: { day: planner.clock.dayAt(lastDone), instant: lastDone },
       previous: null,
@@ -221,6 +249,7 @@ function baseAfter(
 
 /** Ends the to-do: what is open ends as skipped, nothing more comes. */
 function endNow(now: Progress, at: Instant): Deeded {
+  keepMoves(now, () => false);
   const ended = now.open.map((time): Occurrence => ({ ...time, status: 'skipped', closedAt: at }));
   now.open = [];
   now.stop = '';
@@ -230,6 +259,7 @@ function endNow(now: Progress, at: Instant): Deeded {
 /** A time and what follows are no more. */
 function endFrom(now: Progress, slot: LocalMoment): Deeded {
   const gone = now.open.filter((time) => time.slot >= slot);
+  keepMoves(now, (move) => move.slot < slot);
   now.open = now.open.filter((time) => time.slot < slot);
   now.stop = now.stop !== null && now.stop < slot ? now.stop : slot;
   return changed(now, gone);
@@ -269,9 +299,13 @@ function drop(
   const time = open ?? next;
   if (!time) return null;
   now.open = now.open.filter((other) => other !== open);
+  takeMove(now, time.slot);
   if (!byCalendar) countFrom(planner, now, time, 'skip', at);
-  else if (next) now.out = withSlot(now.out, next.slot);
-  else if (now.ahead.includes(time.slot)) {
+  else if (next && now.passed !== null && next.slot <= now.passed) now.count--;
+  else if (next) {
+    now.ahead = now.ahead.filter((other) => other !== next.slot);
+    now.out = withSlot(now.out, next.slot);
+  } else if (now.ahead.includes(time.slot)) {
     now.ahead = now.ahead.filter((other) => other !== time.slot);
     now.out = withSlot(now.out, time.slot);
   } else now.count--;

@@ -1,7 +1,8 @@
 import type { LocalMoment } from '../calendar/time.ts';
 import type { Series } from './definition.ts';
+import { amongMoved, movedPending, openingOf, plannedOf } from './moves.ts';
 import { placeIn } from './openTimes.ts';
-import type { Pending, Progress } from './progress.ts';
+import type { MovedSlot, Pending, Progress } from './progress.ts';
 import { justBefore, type CalendarSlot, type Plan, type Planner } from './slots.ts';
 
 /** What is still to come of a to-do: slots in order, without what went by, was taken out or paused. */
@@ -34,11 +35,15 @@ function isCounted({ series, turns }: Progress): boolean {
 }
 
 /**
- * The slots that will come by the calendar, in order. Those that were finished ahead, or opened
- * already, are counted and left out.
+ * The slots that the calendar yields from where a to-do stands, in order: `gone` are those that were
+ * finished ahead, opened already, or were moved, and they count.
  * @param waits whether pauses without an end hold what lies in them; without, they are passed over
  */
-function* coming(planner: Planner, progress: Progress, waits = true): Generator<Found> {
+function* yielded(
+  planner: Planner,
+  progress: Progress,
+  waits = true,
+): Generator<Found & { gone: boolean }> {
   const { stop } = progress;
   const ahead = new Set(progress.ahead);
   const out = new Set(progress.out);
@@ -63,8 +68,45 @@ function* coming(planner: Planner, progress: Progress, waits = true): Generator<
     const { ends } = plan.series;
     if (ends && 'after' in ends && used >= ends.after) return;
     used++;
-    if (!gone) yield found;
+    yield { ...found, gone };
   }
+}
+
+/** The slots that will come by the calendar where they are, in order: not those that were moved. */
+function* coming(planner: Planner, progress: Progress, waits = true): Generator<Found> {
+  for (const { slot, plan, gone } of yielded(planner, progress, waits))
+    if (!gone) yield { slot: amongMoved(planner, plan, progress, slot), plan };
+}
+
+/** The slots of the calendar that will come where the person moved them, in order of their slots. */
+export function movedTimes(
+  planner: Planner,
+  progress: Progress,
+): (Pending & { due: LocalMoment })[] {
+  if (!progress.moved || !planner(progress.series).byCalendar) return [];
+  return progress.moved.map((moved) =>
+    movedPending(planner, planInForce(planner, progress, moved.slot), progress, moved),
+  );
+}
+
+/** The definition that holds for a slot (R13). */
+function planInForce(planner: Planner, { series, turns }: Progress, slot: LocalMoment): Plan {
+  return planner(turns.findLast(({ from }) => slot >= from)?.series ?? series);
+}
+
+/**
+ * Whether the calendar yields the slot of a move where a to-do stands now, within its ends and count,
+ * pauses aside (R13). The move is taken to be in place.
+ */
+export function yieldsMoved(planner: Planner, progress: Progress, slot: LocalMoment): boolean {
+  if (progress.stop !== null && slot >= progress.stop) return false;
+  if (rawAfter(planner, progress, justBefore(slot))?.slot.slot !== slot) return false;
+  if (!isCounted(progress) || (progress.passed !== null && slot <= progress.passed)) return true;
+  for (const { slot: next, gone } of yielded(planner, progress, false)) {
+    if (next.slot === slot) return gone;
+    if (next.slot > slot) return false;
+  }
+  return false;
 }
 
 /**
@@ -84,14 +126,38 @@ function pastPause(end: LocalMoment, after: LocalMoment, { ahead, turns }: Progr
 const endOf = (moment: LocalMoment) => (moment.length === 10 ? `${moment}T24` : moment);
 
 function firstOf(planner: Planner, progress: Progress, waits = true): Pending | 'held' | null {
+  if (!planner(progress.series).byCalendar) return pendingOf(planner, progress);
+  const [moved] = movedTimes(planner, progress);
+  for (const { slot } of coming(planner, progress, waits))
+    return moved && moved.slot < slot.slot ? moved : slot;
+  return moved ?? null;
+}
+
+/** What comes of a one-off, or after the one before was finished, where the person moved it perhaps. */
+function pendingOf(planner: Planner, progress: Progress): Pending | 'held' | null {
   const plan = planner(progress.series);
-  if (plan.byCalendar) {
-    for (const { slot } of coming(planner, progress, waits)) return slot;
-    return null;
-  }
-  const pending = progress.base && plan.counted(progress.base, progress.done);
-  if (!pending || pending === 'held') return pending;
-  return progress.stop !== null && pending.slot >= progress.stop ? null : pending;
+  const { base, stop } = progress;
+  const natural = base && plan.counted(base, progress.done);
+  if (!natural) return null;
+  const move = progress.moved?.[0];
+  if (natural === 'held' && !move?.setDue) return 'held';
+  const slot = natural === 'held' ? move!.slot : natural.slot;
+  if (stop !== null && slot >= stop) return null;
+  if (!move || move.slot !== slot) return natural;
+  const due = move.setDue || natural === 'held' ? plan.countedOn(base, move.due) : natural;
+  if (due === 'held' || due.due === null) return due === 'held' ? due : natural;
+  return {
+    slot,
+    due: due.due,
+    ...openingOf(planner, movedTo(planner, move, due.due), due.opensAt),
+  };
+}
+
+/** A move as it holds with another due day: a plan that came with the due day goes along. */
+function movedTo(planner: Planner, move: MovedSlot, due: LocalMoment): MovedSlot {
+  if (due === move.due) return move;
+  const { plan } = plannedOf(planner, { due, moved: { ...move, byDue: 0 } });
+  return { ...move, due, plan: plan! };
 }
 
 /** The next time that has not opened, in the order of the slots, or null. */
@@ -119,9 +185,33 @@ export interface Openings {
  * that lead a day open in their order, and so do the others.
  */
 export function openingsOf(planner: Planner, now: Progress): Openings {
-  const series = now.series;
-  const { byCalendar, crossed } = planner(series);
-  if (!byCalendar) return { next: () => upcoming(planner, now), open: () => true };
+  if (!planner(now.series).byCalendar)
+    return { next: () => upcoming(planner, now), open: () => true };
+  const own = ownOpenings(planner, now);
+  const moved = movedTimes(planner, now).sort(inOpening);
+  if (!moved.length) return own;
+  return {
+    next() {
+      const next = own.next();
+      return moved[0] && (!next || inOpening(moved[0], next) < 0) ? moved[0] : next;
+    },
+    open(slot) {
+      const place = moved.findIndex((it) => it.slot === slot);
+      if (place < 0) return own.open(slot);
+      moved.splice(place, 1);
+      return false;
+    },
+  };
+}
+
+/** In the order in which they open, those at one instant in that of their slots. */
+const inOpening = (a: Pending, b: Pending) =>
+  a.opensAt - b.opensAt || (a.slot < b.slot ? -1 : a.slot > b.slot ? 1 : 0);
+
+/** What opens next of the slots that are where the calendar yields them. */
+function ownOpenings(planner: Planner, now: Progress): Openings {
+  const { several, opensEarly } = planner(now.series);
+  const crossed = opensEarly && (several || now.moved !== undefined || now.onto !== undefined);
   const all = peekable(coming(planner, now));
   if (!crossed)
     return {
@@ -175,7 +265,7 @@ export function nextOpening(planner: Planner, progress: Progress): Pending | nul
   return openingsOf(planner, progress).next();
 }
 
-/** The times to come by the calendar, in order. */
+/** The times to come by the calendar where it yields them, in order; beside {@link movedTimes}. */
 export function* comingTimes(planner: Planner, progress: Progress): Generator<CalendarSlot> {
   for (const { slot } of coming(planner, progress)) yield slot;
 }
@@ -186,11 +276,14 @@ export function comingAt(planner: Planner, progress: Progress, slot: LocalMoment
     const next = upcoming(planner, progress);
     return next?.slot === slot ? next : null;
   }
+  const moved = movedTimes(planner, progress).find((it) => it.slot === slot);
+  if (moved) return moved;
   if (progress.passed !== null && slot <= progress.passed) return null;
   // Looked up first, so that a day far off that is none is not walked to.
   const found = rawAfter(planner, progress, justBefore(slot));
   if (found?.slot.slot !== slot) return null;
-  if (!isCounted(progress)) return isFree(progress, found) ? found.slot : null;
+  if (!isCounted(progress))
+    return isFree(progress, found) ? amongMoved(planner, found.plan, progress, found.slot) : null;
   for (const { slot: next } of coming(planner, progress)) {
     if (next.slot === slot) return next;
     if (next.slot > slot) return null;

@@ -1,10 +1,10 @@
-import { LAST_DAY, parseDay, type Day } from '../calendar/day.ts';
+import { LAST_DAY, parseDay, type Day, type LocalDate } from '../calendar/day.ts';
 import type { LocalMoment } from '../calendar/time.ts';
 import type { Instant } from '../calendar/zone.ts';
-import { comingTimes, upcoming } from './coming.ts';
+import { comingTimes, movedTimes, upcoming } from './coming.ts';
 import { parseRule } from '../rule/parse.ts';
 import type { Series } from './definition.ts';
-import type { Base, Occurrence, Progress } from './progress.ts';
+import type { Base, Occurrence, Pending, Progress } from './progress.ts';
 import type { Planner } from './slots.ts';
 
 /** A time to come: one that the calendar fixes, or one that depends on when the one before is done. */
@@ -12,10 +12,36 @@ export interface Ahead {
   slot: LocalMoment;
   due: LocalMoment;
   kind: 'firm' | 'expected';
+  /** Where the person moved it: the day it is planned for, and the hour of that day. */
+  plan?: LocalDate;
+  planAt?: LocalMoment;
+}
+
+const aheadOf = ({ slot, due, moved }: Pending, kind: Ahead['kind']): Ahead => ({
+  slot,
+  due: due!,
+  kind,
+  ...(moved ? { plan: moved.plan } : {}),
+  ...(moved?.planAt === undefined ? {} : { planAt: moved.planAt }),
+});
+
+/** The times to come by the calendar in order of when they are due, moved ones among the others (R9). */
+function* firmTimes(
+  planner: Planner,
+  progress: Progress,
+): Generator<Pending & { due: LocalMoment }> {
+  const moved = movedTimes(planner, progress).sort((a, b) =>
+    a.due < b.due || (a.due === b.due && a.slot < b.slot) ? -1 : 1,
+  );
+  for (const time of comingTimes(planner, progress)) {
+    while (moved[0] && moved[0].due <= time.due) yield moved.shift()!;
+    yield time;
+  }
+  yield* moved;
 }
 
 /**
- * The times of a to-do that have not opened, in order, up to a day and at most `limit` (R18).
+ * The times of a to-do that have not opened, in order of their due days, up to a day and at most `limit` (R18).
  * After-I-finish times are each taken to be done their usual lateness after due; an open one that
  * is overdue counts as finished at `now`. Open times are not in it.
  */
@@ -31,9 +57,9 @@ export function forecast(
   const found: Ahead[] = [];
   if (plan.byCalendar) {
     if (limit > 0)
-      for (const { slot, due } of comingTimes(planner, progress)) {
-        if (clock.dayOfMoment(due) > until) break;
-        found.push({ slot, due, kind: 'firm' });
+      for (const time of firmTimes(planner, progress)) {
+        if (clock.dayOfMoment(time.due) > until) break;
+        found.push(aheadOf(time, 'firm'));
         if (found.length >= limit) break;
       }
     return found;
@@ -53,7 +79,7 @@ export function forecast(
   let next = open?.due ? after(open.due) : upcoming(planner, progress);
   while (next?.due && found.length < limit) {
     if (clock.dayOfMoment(next.due) > until) break;
-    found.push({ slot: next.slot, due: next.due, kind });
+    found.push(aheadOf(next, kind));
     next = after(next.due);
   }
   return found;
@@ -71,7 +97,9 @@ function usualLateness(lateness: readonly number[]): number {
  * open after-I-finish time.
  */
 export function nextDue(planner: Planner, progress: Progress): LocalMoment | null {
-  return upcoming(planner, progress)?.due ?? null;
+  if (!planner(progress.series).byCalendar) return upcoming(planner, progress)?.due ?? null;
+  for (const { due } of firmTimes(planner, progress)) return due;
+  return null;
 }
 
 /**
@@ -87,7 +115,7 @@ export function leftOf(planner: Planner, progress: Progress): number | null {
       : null;
   if (progress.turns.every(({ series: later }) => isEndless(later)) && isEndless(series))
     return null;
-  let n = 0;
+  let n = progress.moved?.length ?? 0;
   for (const _time of comingTimes(planner, progress)) if (++n > MOST_LEFT) return null;
   return n;
 }

@@ -105,6 +105,14 @@ const anyDeed: fc.Arbitrary<Deed> = fc.oneof(
     .map((n): Deed => ({ do: 'move', due: formatDay(dayOf(2027, 1, 1 + n)) })),
   anySlot.map((slot): Deed => ({ do: 'done', slot })),
   anySlot.map((slot): Deed => ({ do: 'skip', slot })),
+  fc
+    .record({ slot: anySlot, plan: anySlot, due: anySlot, which: fc.nat(2) })
+    .map(({ slot, plan, due, which }): Deed => ({
+      do: 'move',
+      slot,
+      ...(which !== 1 ? { due } : {}),
+      ...(which !== 0 ? { plan } : {}),
+    })),
   fc.constantFrom<Deed>(
     { do: 'tally' },
     { do: 'part', part: 40 },

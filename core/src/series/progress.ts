@@ -24,6 +24,12 @@ export interface Occurrence {
   planAt?: LocalMoment;
   /** Who set the plan last: it came with the due day, the person moved it, or it rolled over. */
   planBy: 'due' | 'person' | 'roll';
+  /** The person gave the plan together with the due day: moving that one takes it along (R9). */
+  withDue?: true;
+  /** The day it was planned for before it rolled, where that is not its due day. */
+  meant?: LocalDate;
+  /** Where its planned day opened it early: when its due day would have (R17). */
+  wouldOpen?: Instant;
   /** Whether the person moved plan or due. */
   moved: boolean;
   status: Status;
@@ -42,11 +48,22 @@ export interface Occurrence {
   filled?: Filled;
 }
 
+/** A slot still to come that the person moved (R9): what it is when it opens. */
+export interface MovedSlot extends Pick<Occurrence, 'slot' | 'planAt' | 'withDue'> {
+  due: LocalMoment;
+  plan: LocalDate;
+  planBy: 'due' | 'person';
+  /** Whether the person moved the due day itself: then a change of what it follows from leaves it. */
+  setDue?: true;
+}
+
 /** A time that has not opened yet. */
 export interface Pending {
   slot: LocalMoment;
   due: LocalMoment | null;
   opensAt: Instant;
+  /** Where the person moved it: how, and when it would open by its due day alone. */
+  moved?: MovedSlot & { byDue: Instant };
 }
 
 /** From what a time that the calendar does not yield is counted. */
@@ -94,10 +111,14 @@ export interface Progress {
   passed: LocalMoment | null;
   /** By the calendar: the last slot that really opened. */
   opened: LocalMoment | null;
-  /** By the calendar: slots after `passed` that were finished ahead, or opened before earlier ones. */
+  /** By the calendar: slots after `passed` that were finished ahead, moved, or opened before earlier ones. */
   ahead: LocalMoment[];
   /** By the calendar: slots after `passed` that were taken out. */
   out: LocalMoment[];
+  /** Slots to come that the person moved, in order; by the calendar they are in `ahead`, or passed. */
+  moved?: MovedSlot[];
+  /** By the calendar: where moved ones that opened stand among the times of their days. */
+  onto?: Pick<MovedSlot, 'slot' | 'due'>[];
   /** By the calendar: how many times there were up to `passed`, whatever became of them (R11). */
   count: number;
   /** After I finish, and one-offs: from what the time that comes, or is open, is counted. */

@@ -55,6 +55,7 @@ function anyDeed(below: Below, life: Life, at: number): Deed {
     { do: 'tally', ...slot },
     { do: 'move', ...slot, plan: day(below(5)) },
     { do: 'move', ...slot, due: day(below(5)) },
+    { do: 'move', ...slot, due: `${day(below(5))}T11:00`, plan: day(below(5)) },
     { do: 'part', ...slot, part: below(100) },
     { do: 'note', ...slot, note: `Heavy ${below(9)}` },
     { do: 'note', ...slot, note: below(2) ? 'Light' : '' },

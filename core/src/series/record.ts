@@ -228,7 +228,7 @@ export function numberOf({ step, before, touched }: Entry): number | null {
   if (!isOfTime(did)) return null;
   const open =
     did.slot === undefined ? before.open[0] : before.open.find((time) => time.slot === did.slot);
-  if (!open && did.do === 'later') return null;
+  if (!open && (did.do === 'later' || did.do === 'move')) return null;
   return open?.number ?? before.number;
 }
 

@@ -79,10 +79,15 @@ export function rehearse(it: Rehearsal): Rehearsed {
   const played = new Played(planner, born);
   const { life } = played;
   const said: Reminding[] = [];
-  let saidThrough = born.at;
+  const keys = new Set<string>();
+  let saidThrough = born.at - 1;
   const sayUpTo = (to: Instant) => {
-    if (to > saidThrough && hasReminders(life.progress))
-      said.push(...remindersIn(planner, life.progress, settings, saidThrough, to));
+    const isLater = to > saidThrough && hasReminders(life.progress);
+    for (const it of isLater ? remindersIn(planner, life.progress, settings, saidThrough, to) : [])
+      if (!keys.has(it.key)) {
+        keys.add(it.key);
+        said.push(it);
+      }
     saidThrough = Math.max(saidThrough, to);
   };
   /** Lets time pass, and says on the way what there is to say: it stands as it is between two wakings. */
@@ -101,6 +106,8 @@ export function rehearse(it: Rehearsal): Rehearsed {
     if (step.instant > until) break;
     letPass(step.instant);
     played.take(step);
+    // What comes to be now may be set for this very moment.
+    saidThrough = Math.min(saidThrough, step.instant - 1);
   }
   letPass(until);
 

@@ -1,3 +1,4 @@
+import { WEEKDAYS, type Weekday } from '../calendar/day.ts';
 import { isClockSpan, parseSpan, type Span } from '../calendar/span.ts';
 import { parseTime, type LocalTime } from '../calendar/time.ts';
 import { CoreError } from '../errors.ts';
@@ -7,6 +8,8 @@ import { MOST_REMINDERS, checkTwoYears } from './limits.ts';
 export interface Reminder {
   /** How long before; in days and longer, or in hours and minutes. */
   before?: Span;
+  /** In place of `before`: on the last such weekday before that day. */
+  on?: Weekday;
   /** The time of day; only where `before` is in days or left out. */
   at?: LocalTime;
   /** What it is counted from: when it is due, the day it is planned for, the day it opens. Default `due`. */
@@ -22,7 +25,7 @@ export const CHANNELS = ['app', 'browser', 'email', 'text'] as const;
 export type Channel = (typeof CHANNELS)[number];
 
 const OFS: readonly unknown[] = ['due', 'plan', 'opens'];
-const PARTS: readonly string[] = ['before', 'at', 'of', 'channel', 'again'];
+const PARTS: readonly string[] = ['before', 'on', 'at', 'of', 'channel', 'again'];
 const MOST_AGAIN = 99;
 /** In characters. */
 const MOST_TEXT = 30;
@@ -55,7 +58,19 @@ function checkReminder(given: unknown, where: string): Reminder {
         `A reminder has no part named “${key}”.`,
       );
   const reminder: Reminder = {};
-  if (it.before !== undefined) {
+  if (it.on !== undefined) {
+    if (!(WEEKDAYS as readonly unknown[]).includes(it.on))
+      throw new CoreError('reminders.on', `${where}.on`, 'It is one of MO to SU.');
+    if (it.before !== undefined)
+      throw new CoreError(
+        'reminders.on',
+        `${where}.on`,
+        'A reminder is so long before, or on a weekday before: not both.',
+      );
+    reminder.on = it.on as Weekday;
+  }
+  // No days before is the day itself.
+  if (it.before !== undefined && it.before !== 'P0D') {
     reminder.before = text(it.before, `${where}.before`);
     const span = parseSpan(reminder.before, `${where}.before`);
     if (isClockSpan(span) && (span.days || span.months))

@@ -261,7 +261,8 @@ test.each<[string, Life, string[]]>([
       steps: JUNE,
       until: '2027-06-20T00:00:00Z',
     },
-    ['2027-06-12T21:00', '2027-06-13T07:00', '2027-06-13T09:00'],
+    // 23:00 and 01:00 both wait until seven: the newest of them is said.
+    ['2027-06-12T21:00', '2027-06-13T07:00'],
   ],
   [
     'a roll does not renew what is said of the planned day; a move does',
@@ -289,14 +290,14 @@ test.each<[string, Life, string[]]>([
     ['2027-06-16T09:00'],
   ],
   [
-    'several a day: each at its own time',
+    'several a day: hours before count from each one, the day it opens has the person’s hour',
     {
       series: { ...rule('FREQ=DAILY', '2027-06-12'), at: ['08:00', '20:00'], ends: { after: 2 } },
       reminders: [{ before: 'PT30M' }, { of: 'opens' }],
       steps: JUNE,
       until: '2027-06-13T00:00:00Z',
     },
-    ['2027-06-12T07:30', '2027-06-12T09:00', '2027-06-12T19:30', '2027-06-12T20:00'],
+    ['2027-06-12T07:30', '2027-06-12T09:00', '2027-06-12T09:00', '2027-06-12T19:30'],
   ],
   [
     'the day begins at four: two at night is of the day before',
@@ -318,6 +319,149 @@ test.each<[string, Life, string[]]>([
       until: '2027-06-14T00:00:00Z',
     },
     ['2027-06-12T18:00'],
+  ],
+  [
+    'the last such weekday before: never the day itself',
+    {
+      series: rule('FREQ=WEEKLY;BYDAY=SA;COUNT=2', '2027-06-12'),
+      reminders: [{ on: 'FR', at: '18:00' }, { on: 'SA' }],
+      steps: JUNE,
+      until: '2027-06-20T00:00:00Z',
+    },
+    ['2027-06-05T09:00', '2027-06-11T18:00', '2027-06-12T09:00', '2027-06-18T18:00'],
+  ],
+  [
+    'no days before is the day itself',
+    {
+      series: once('2027-06-12'),
+      reminders: [{ before: 'P0D', at: '08:00' }, { before: 'P0D' }],
+      steps: JUNE,
+      until: '2027-06-20T00:00:00Z',
+    },
+    ['2027-06-12T08:00', '2027-06-12T09:00'],
+  ],
+  [
+    'a moment before there was the time is left out, though quiet hours end after it',
+    {
+      series: once('2027-06-12', '07:30'),
+      reminders: [{ before: 'PT8H30M', again: { every: 'PT1H', atMost: 2 } }],
+      settings: { quiet: { from: '22:00', to: '07:00' } },
+      // Set for 23:00, 00:00 and 01:00: made between the last two, or after all.
+      steps: since('2027-06-12T00:30:00Z'),
+      until: '2027-06-20T00:00:00Z',
+    },
+    ['2027-06-12T07:00'],
+  ],
+  [
+    'nothing where all were set before there was the time',
+    {
+      series: once('2027-06-12', '07:30'),
+      reminders: [{ before: 'PT8H30M', again: { every: 'PT1H', atMost: 2 } }],
+      settings: { quiet: { from: '22:00', to: '07:00' } },
+      steps: since('2027-06-12T01:30:00Z'),
+      until: '2027-06-20T00:00:00Z',
+    },
+    [],
+  ],
+  [
+    'set for the very moment at which it is made: that is not before',
+    {
+      series: once('2027-06-12'),
+      reminders: [{}],
+      steps: since('2027-06-12T09:00:00Z'),
+      until: '2027-06-20T00:00:00Z',
+    },
+    ['2027-06-12T09:00'],
+  ],
+  [
+    'hours before the planned day: from its hour, or else from the person’s',
+    {
+      series: once('2027-06-12', '20:00'),
+      reminders: [{ before: 'PT2H', of: 'plan' }],
+      steps: since('2027-06-01T06:00:00Z', {
+        at: '2027-06-12T10:00:00Z',
+        do: 'move',
+        plan: '2027-06-13T15:00',
+      }),
+      until: '2027-06-20T00:00:00Z',
+    },
+    ['2027-06-12T07:00', '2027-06-13T13:00'],
+  ],
+  [
+    'hours before the day it opens: from the person’s hour',
+    {
+      series: { ...once('2027-06-12', '20:00'), opensBefore: 'P2D' },
+      reminders: [{ before: 'PT1H', of: 'opens' }],
+      steps: JUNE,
+      until: '2027-06-20T00:00:00Z',
+    },
+    ['2027-06-10T08:00'],
+  ],
+  [
+    'moved within its day: the base is the day, and it was said of it',
+    {
+      series: once('2027-06-12', '12:00'),
+      reminders: [{ before: 'PT2H' }],
+      steps: since('2027-06-01T06:00:00Z', {
+        at: '2027-06-12T11:00:00Z',
+        do: 'move',
+        due: '2027-06-12T18:00',
+      }),
+      until: '2027-06-20T00:00:00Z',
+    },
+    ['2027-06-12T10:00'],
+  ],
+  [
+    'moved to another day and back: said again, once for each day',
+    {
+      series: once('2027-06-12'),
+      reminders: [{ at: '18:00' }],
+      steps: since(
+        '2027-06-01T06:00:00Z',
+        { at: '2027-06-12T19:00:00Z', do: 'move', due: '2027-06-14' },
+        { at: '2027-06-14T19:00:00Z', do: 'move', due: '2027-06-12' },
+      ),
+      until: '2027-06-20T00:00:00Z',
+    },
+    ['2027-06-12T18:00', '2027-06-14T18:00'],
+  ],
+  [
+    'in a pause nothing is said, of one to come after it neither',
+    {
+      series: rule('FREQ=WEEKLY;BYDAY=SA', '2027-06-05'),
+      reminders: [{ before: 'P2D' }, { at: '18:00' }],
+      steps: since('2027-06-01T06:00:00Z', {
+        at: '2027-06-06T06:00:00Z',
+        do: 'pause',
+        to: '2027-06-17',
+      } as RehearsalStep),
+      until: '2027-06-20T00:00:00Z',
+    },
+    // The pause ends when it is resumed: here it does not.
+    ['2027-06-03T09:00', '2027-06-05T18:00'],
+  ],
+  [
+    'the same distance in other words is the same reminder, another hour is another one',
+    {
+      series: { ...once('2027-06-12'), opensBefore: 'P10D' },
+      reminders: [{ before: 'P1W', again: { every: 'P1D', atMost: 1 } }],
+      steps: since(
+        '2027-06-01T06:00:00Z',
+        // Said on the 5th; the same, and once more the day after, at a new hour.
+        {
+          at: '2027-06-05T12:00:00Z',
+          do: 'change',
+          series: { reminders: [{ before: 'P7D', again: { every: 'PT5H', atMost: 1 } }] },
+        },
+        {
+          at: '2027-06-05T15:00:00Z',
+          do: 'change',
+          series: { reminders: [{ before: 'P7D', at: '16:00' }] },
+        },
+      ),
+      until: '2027-06-20T00:00:00Z',
+    },
+    ['2027-06-05T09:00', '2027-06-05T14:00', '2027-06-05T16:00'],
   ],
   [
     'a changed definition: its own reminders from this time on',

@@ -1,9 +1,9 @@
-import { parseDay, type Day } from '../calendar/day.ts';
+import { WEEKDAYS, formatDay, parseDay, weekdayIndex, type Day } from '../calendar/day.ts';
 import { addToDay, isClockSpan, parseSpan, type SpanParts } from '../calendar/span.ts';
 import { parseMoment, parseTime, type LocalMoment, type LocalTime } from '../calendar/time.ts';
 import type { Instant } from '../calendar/zone.ts';
 import { wakeAt } from './advance.ts';
-import { comingTimes, upcoming } from './coming.ts';
+import { comingTimes, movedTimes, upcoming } from './coming.ts';
 import type { Occurrence, Pending, Progress } from './progress.ts';
 import type { Channel, Reminder } from './reminders.ts';
 import { DEFAULT_REMIND_AT, type PersonalClock, type Settings } from './settings.ts';
@@ -32,10 +32,19 @@ export type Hours = Pick<Settings, 'remindAt' | 'quiet'>;
 interface Target {
   slot: LocalMoment;
   number: number | null;
+  /** What tells it from another time of the same slot. */
+  name: string;
   due: LocalMoment;
   dueDay: Day;
   plan: Day;
+  /** The hour for which it is planned, where the person set one. */
+  planAt: LocalMoment | undefined;
+  /** When it opens, or would if no planned day had opened it early. */
   opensAt: Instant;
+  /** Since when there has been this time: nothing is said of it before. */
+  since: Instant;
+  /** Whether later ones have none but later moments: those of the calendar where it yields them. */
+  inOrder: boolean;
 }
 
 const MINUTE = 60_000;
@@ -59,9 +68,9 @@ export function remindersIn(
   for (const target of targetsUpTo(planner, progress, to)) {
     const seen = new Set<string>();
     for (const moment of momentsOf(planner, progress, hours, target, window)) {
-      if (isHeld(planner, progress, target, moment.at)) continue;
+      if (isHeld(planner, progress, moment.at)) continue;
       const same = `${moment.at} ${moment.channel}`;
-      if (!seen.has(same)) found.push(remindingOf(target, moment));
+      if (!seen.has(same)) found.push(remindingOf(planner, target, moment));
       seen.add(same);
     }
   }
@@ -85,9 +94,9 @@ export function newestRemindersIn(
     const newest = new Map<Channel | undefined, Moment>();
     for (const moment of momentsOf(planner, progress, hours, target, window)) {
       if (moment.at <= (newest.get(moment.channel)?.at ?? -Infinity)) continue;
-      if (!isHeld(planner, progress, target, moment.at)) newest.set(moment.channel, moment);
+      if (!isHeld(planner, progress, moment.at)) newest.set(moment.channel, moment);
     }
-    for (const moment of newest.values()) found.push(remindingOf(target, moment));
+    for (const moment of newest.values()) found.push(remindingOf(planner, target, moment));
   }
   return found.sort(inTime);
 }
@@ -110,9 +119,9 @@ export function nextReminderAt(
   const longest = longestBefore(progress);
   for (const target of targets(planner, progress)) {
     // Later times of the calendar only have later moments.
-    if (target.number === null && earliestDay(clock, target, longest) > bestDay) break;
+    if (target.inOrder && earliestDay(clock, target, longest) > bestDay) break;
     for (const { at } of momentsOf(planner, progress, hours, target, window)) {
-      if (at >= best || isHeld(planner, progress, target, at)) continue;
+      if (at >= best || isHeld(planner, progress, at)) continue;
       best = at;
       bestDay = clock.dayAt(at) + 1;
       window = windowOf(clock, after, best);
@@ -163,38 +172,69 @@ export function hasReminders({ series, turns, later = [] }: Progress): boolean {
   );
 }
 
-/** The times that can be reminded of: open ones, then those to come in order. */
+/** The times that can be reminded of: open ones, those to come that were moved, then the others in order. */
 function* targets(planner: Planner, progress: Progress): Generator<Target> {
   const { clock } = planner;
-  for (const time of progress.open) {
-    if (time.due === null || time.plan === null) continue;
-    const dueDay = clock.dayOfMoment(time.due);
-    yield {
-      slot: time.slot,
-      number: time.number,
-      due: time.due,
+  const { byCalendar } = planner(progress.series);
+  const made = progress.base?.at ?? -Infinity;
+  const targetOf = (slot: LocalMoment, due: LocalMoment, number: number): Target => {
+    const dueDay = clock.dayOfMoment(due);
+    return {
+      slot,
+      number: null,
+      // The calendar yields each slot once.
+      name: byCalendar ? slot : `${slot}#${number}`,
+      due,
       dueDay,
-      plan: plannedDay(time, dueDay),
-      opensAt: time.openedAt ?? clock.instantOf(time.due),
+      plan: dueDay,
+      planAt: undefined,
+      opensAt: -Infinity,
+      since: made,
+      inOrder: false,
+    };
+  };
+  for (const time of progress.open) {
+    const { number, slot, due, planAt, openedAt, wouldOpen } = time;
+    if (due === null || time.plan === null) continue;
+    const target = targetOf(slot, due, number);
+    yield {
+      ...target,
+      number,
+      plan: plannedDay(time, target.dueDay),
+      planAt,
+      opensAt: wouldOpen ?? openedAt ?? clock.instantOf(due),
+      // One that was open when the repeat changed to another kind had been there before.
+      since: byCalendar || time === progress.open.at(-1) ? made : (openedAt ?? made),
     };
   }
-  const plan = planner(progress.series);
-  const coming: Iterable<Pending | null> = plan.byCalendar
-    ? comingTimes(planner, progress)
-    : [upcoming(planner, progress)];
-  for (const pending of coming) {
-    if (!pending || pending.due === null) continue;
-    const { slot, due, opensAt } = pending;
+  const toCome = (time: Pending & { due: LocalMoment }, inOrder: boolean): Target => {
+    const { slot, due, moved } = time;
+    const target = targetOf(slot, due, progress.number);
+    return {
+      ...target,
+      plan: moved ? parseDay(moved.plan) : target.plan,
+      planAt: moved?.planAt,
+      opensAt: moved?.byDue ?? time.opensAt,
+      inOrder,
+    };
+  };
+  if (!byCalendar) {
+    const next = upcoming(planner, progress);
+    if (next && next.due !== null) yield toCome({ ...next, due: next.due }, false);
+    return;
+  }
+  for (const time of movedTimes(planner, progress)) yield toCome(time, false);
+  for (const time of comingTimes(planner, progress)) {
     // Without reminders from here on there is no need to look on, for ever.
-    if (!remindersFrom(progress, slot)) return;
-    const dueDay = clock.dayOfMoment(due);
-    yield { slot, number: null, due, dueDay, plan: dueDay, opensAt };
+    if (!remindersFrom(progress, time.slot)) return;
+    yield toCome(time, true);
   }
 }
 
-/** The day that the person planned it for: a roll does not renew what is said about it. */
-function plannedDay(time: Occurrence, dueDay: Day): Day {
-  return time.planBy === 'person' && time.plan !== null ? parseDay(time.plan) : dueDay;
+/** The day that it was planned for: a roll does not renew what is said about it. */
+function plannedDay({ planBy, plan, meant }: Occurrence, dueDay: Day): Day {
+  if (planBy === 'roll') return meant === undefined ? dueDay : parseDay(meant);
+  return plan === null ? dueDay : parseDay(plan);
 }
 
 function* targetsUpTo(planner: Planner, progress: Progress, to: Instant): Generator<Target> {
@@ -202,7 +242,7 @@ function* targetsUpTo(planner: Planner, progress: Progress, to: Instant): Genera
   const longest = longestBefore(progress);
   const last = clock.dayAt(to) + 1;
   for (const target of targets(planner, progress)) {
-    if (target.number === null && earliestDay(clock, target, longest) > last) return;
+    if (target.inOrder && earliestDay(clock, target, longest) > last) return;
     yield target;
   }
 }
@@ -222,7 +262,7 @@ interface Longest {
 function longestBefore({ series, turns }: Progress): Longest {
   const all = [series, ...turns.map((turn) => turn.series)];
   const spans = all.flatMap(({ reminders = [] }) =>
-    reminders.map((reminder) => longestDays(preparedOf(reminder).span)),
+    reminders.map((reminder) => -preparedOf(reminder).least),
   );
   const slack = all.some(({ closedDays }) => closedDays) ? SLACK_DAYS : 1;
   return { before: Math.max(0, ...spans), slack };
@@ -249,6 +289,8 @@ interface Prepared {
   byClock: boolean;
   /** Its own time of day in minutes, or null. */
   minute: number | null;
+  /** In place of a span: the last such weekday before, from 0 for Monday; null for none. */
+  weekday: number | null;
   every: SpanParts;
   atMost: number;
   /** How many days its moments lie from the day that it is counted from, at least and at most. */
@@ -261,7 +303,7 @@ const prepared = new WeakMap<Reminder, Prepared>();
 function preparedOf(reminder: Reminder): Prepared {
   const known = prepared.get(reminder);
   if (known) return known;
-  const { before, at, again } = reminder;
+  const { before, on, at, again } = reminder;
   const span = before === undefined ? NO_SPAN : parseSpan(before);
   const every = again ? parseSpan(again.every) : NO_SPAN;
   const atMost = again?.atMost ?? 0;
@@ -271,9 +313,10 @@ function preparedOf(reminder: Reminder): Prepared {
     span,
     byClock: isClockSpan(span),
     minute: at === undefined ? null : parseTime(at),
+    weekday: on === undefined ? null : WEEKDAYS.indexOf(on),
     every,
     atMost,
-    least: -longestDays(span) - 2,
+    least: -Math.max(longestDays(span), on === undefined ? 0 : 7) - 2,
     most: -(span.months * 28 + span.days + Math.floor(span.minutes / 1440)) + chain + 3,
   };
   prepared.set(reminder, made);
@@ -324,18 +367,22 @@ function* momentsOf(
   }
 }
 
-function remindingOf(target: Target, { at, of, channel }: Moment): Reminding {
+function remindingOf({ clock }: Planner, target: Target, { at, of, channel }: Moment): Reminding {
   const { slot, number, due } = target;
   const about = { slot, number, due, at, ...(channel === undefined ? {} : { channel }) };
   if ('later' in of) {
-    const key = `${slot} later ${of.later} ${channel ?? ''}`;
+    const key = `${target.name} later ${of.later} ${channel ?? ''}`;
     return { ...about, reminder: null, nth: 0, key };
   }
   const { reminder, index, nth } = of;
-  return { ...about, reminder: index, nth, key: `${keyOf(reminder, target)} ${nth}` };
+  return { ...about, reminder: index, nth, key: `${keyOf(clock, reminder, target)} ${nth}` };
 }
 
-/** When one reminder of a time is said, and when it is said again, up to the end of the window. */
+/**
+ * When one reminder of a time is said, and when it is said again, up to the end of the window. Each is
+ * set for a moment by itself and may wait for the end of quiet hours; of those that wait for one end
+ * only the newest is said, and none that was set for before there was the time.
+ */
 function* repeated(
   { clock, spend }: Planner,
   hours: Hours,
@@ -344,28 +391,48 @@ function* repeated(
   { after, to }: Window,
 ): Generator<{ at: Instant; nth: number }> {
   const { every, atMost } = preparedOf(reminder);
-  let at = awake(clock, hours, momentOf(clock, hours, reminder, target));
-  yield { at, nth: 0 };
-  if (!atMost) return;
-  let nth = 1;
-  if (!hours.quiet && isClockSpan(every) && !every.days && !every.months && at < after) {
+  let set = momentOf(clock, hours, reminder, target);
+  let nth = 0;
+  if (atMost && isClockSpan(every) && !every.days && !every.months && set < after - LONGEST_QUIET) {
     // Those that have gone by are not gone through.
-    const gone = Math.min(atMost, Math.floor((after - at) / (every.minutes * MINUTE)));
-    at += gone * every.minutes * MINUTE;
-    nth += gone;
+    const gone = Math.floor((after - LONGEST_QUIET - set) / (every.minutes * MINUTE));
+    nth = Math.min(atMost, gone);
+    set += nth * every.minutes * MINUTE;
   }
+  let waiting: { at: Instant; nth: number } | null = null;
   for (; nth <= atMost; nth++) {
     spend();
-    at = awake(clock, hours, addTo(clock, at, every));
+    const at = awake(clock, hours, set);
+    if (waiting && waiting.at !== at) {
+      yield waiting;
+      waiting = null;
+    }
     if (at > to) return;
-    yield { at, nth };
+    if (set >= target.since) waiting = { at, nth };
+    set = addTo(clock, set, every);
   }
+  if (waiting) yield waiting;
 }
 
-/** What makes a reminder the same one: of what time, counted from what, how long before, at what hour. */
-function keyOf({ before = '', at = '', of = 'due', channel }: Reminder, target: Target): string {
-  const from = of === 'plan' ? target.plan : of === 'due' ? target.due : '';
-  return `${target.slot} ${of} ${from} ${before} ${at} ${channel ?? ''}`;
+/** Quiet hours end within a day, and an hour of the clock change. */
+const LONGEST_QUIET = 26 * 3_600_000;
+
+/**
+ * What makes a reminder the same one: of what time, counted from which day, how far before, at what
+ * hour, and how it is said (R17).
+ */
+function keyOf(clock: PersonalClock, reminder: Reminder, target: Target): string {
+  const { at = '', of = 'due', channel = '' } = reminder;
+  const day = formatDay(dayFor(clock, reminder, target));
+  return `${target.name} ${of} ${day} ${distanceOf(reminder)} ${at} ${channel}`;
+}
+
+/** How far before, in the same words for the same distance: P7D and P1W are one. */
+function distanceOf(reminder: Reminder): string {
+  const { span, byClock } = preparedOf(reminder);
+  if (reminder.on !== undefined) return reminder.on;
+  if (byClock) return `PT${span.minutes}M`;
+  return span.months || span.days ? `P${span.months}M${span.days}D` : '';
 }
 
 /** The reminders of the definition that holds for a slot (R13). */
@@ -388,7 +455,7 @@ function dayFor(clock: PersonalClock, { of = 'due' }: Reminder, target: Target):
   return of === 'plan' ? target.plan : target.dueDay;
 }
 
-/** When a reminder is due, quiet hours aside. */
+/** The moment for which a reminder is set, quiet hours aside. */
 function momentOf(
   clock: PersonalClock,
   { remindAt = DEFAULT_REMIND_AT }: Hours,
@@ -396,22 +463,19 @@ function momentOf(
   target: Target,
 ): Instant {
   const { of = 'due' } = reminder;
-  const { span, byClock, minute } = preparedOf(reminder);
+  const { span, byClock, minute, weekday } = preparedOf(reminder);
   const usual = parseTime(remindAt);
   const day = dayFor(clock, reminder, target);
   if (!byClock) {
-    // A further time of a day opens at an hour of its own.
-    const isLater = of === 'opens' && target.opensAt > clock.startOf(day);
-    if (reminder.before === undefined && minute === null && isLater) return target.opensAt;
-    return clock.timeOn(addToDay(day, span, -1), minute ?? usual);
+    const before =
+      weekday === null
+        ? addToDay(day, span, -1)
+        : day - (((weekdayIndex(day) - weekday + 6) % 7) + 1);
+    return clock.timeOn(before, minute ?? usual);
   }
-  const due = parseMoment(target.due).minute;
-  const base =
-    due === null || of === 'opens'
-      ? clock.timeOn(day, usual)
-      : of === 'plan'
-        ? clock.timeOn(day, due)
-        : clock.instantOf(target.due);
+  const hour = of === 'due' ? target.due : of === 'plan' ? target.planAt : undefined;
+  const hasHour = hour !== undefined && parseMoment(hour).minute !== null;
+  const base = hasHour ? clock.instantOf(hour) : clock.timeOn(day, usual);
   return base - span.minutes * MINUTE;
 }
 
@@ -436,8 +500,7 @@ export function awake(clock: PersonalClock, { quiet }: Hours, at: Instant): Inst
   return clock.instantAt(from > to && minute >= from ? day + 1 : day, to);
 }
 
-/** Whether an open time is held at an instant (R12): its day is in a pause. */
-function isHeld(planner: Planner, progress: Progress, target: Target, at: Instant): boolean {
-  if (target.number === null) return false;
+/** In a pause nothing is said of a to-do (R12, R17). */
+function isHeld(planner: Planner, progress: Progress, at: Instant): boolean {
   return planner(progress.series).paused.at(planner.clock.dayAt(at)) !== null;
 }

@@ -33,11 +33,16 @@ export interface Plan {
   clock: PersonalClock;
   /** Whether the calendar yields its slots, and not what became of the one before. */
   byCalendar: boolean;
-  /** By the calendar: whether times open in another order than that of their slots. */
-  crossed: boolean;
+  /** Whether one day has several of its slots, and whether they open before their day. */
+  several: boolean;
+  opensEarly: boolean;
   paused: PausedDays;
   /** By the calendar: the first slot after `after`, or of all; pauses and counts aside. */
   slotAfter(after: LocalMoment | null): CalendarSlot | null;
+  /** By the calendar: the slots that are due on a day (R4), in order. */
+  dueOn(day: Day): CalendarSlot[];
+  /** By the calendar: when one of this slot opens that is due then; `leads` where it is the first of its day. */
+  opening(slot: LocalMoment, due: LocalMoment, leads: boolean): Instant;
   /** By the calendar: the slot before this one, or null. */
   slotBefore(slot: LocalMoment): LocalMoment | null;
   /** By the calendar: the day of the slot before this day, or null. */
@@ -55,6 +60,11 @@ export interface Plan {
    * `held` where a pause without an end keeps it; null where none comes.
    */
   counted(base: Base, done: number): Pending | 'held' | null;
+  /** The same, moved by the person so as to be due then (R9): a pause after I finish moves it on (R12). */
+  countedOn(
+    base: Base,
+    due: LocalMoment,
+  ): (Pick<Pending, 'opensAt'> & { due: LocalMoment }) | 'held';
   /** When a time ends as missed by itself (R10 `lapse`, R15), or null when it never does. */
   overAt(time: Pick<Occurrence, 'slot' | 'due'>): Instant | null;
   /** So many times a period: how many, and the slot of the period that holds a day. */
@@ -116,17 +126,21 @@ export function plannerOf(
 type Slotted = Pick<
   Plan,
   | 'slotAfter'
+  | 'dueOn'
+  | 'opening'
   | 'slotBefore'
   | 'slotDayBefore'
   | 'dueBefore'
   | 'countTo'
   | 'pastPause'
   | 'pauseOf'
-  | 'crossed'
+  | 'several'
 >;
 const NO_SLOTS: Slotted = {
-  crossed: false,
+  several: false,
   slotAfter: () => null,
+  dueOn: () => [],
+  opening: () => -Infinity,
   slotBefore: () => null,
   slotDayBefore: () => null,
   dueBefore: () => null,
@@ -159,8 +173,10 @@ function planOf(
     clock,
     paused,
     byCalendar: slotted !== null,
+    opensEarly: lead !== null,
     ...(slotted ?? NO_SLOTS),
     counted: slotted ? () => null : countedBy(context),
+    countedOn: countedOn(context),
     overAt: overAtOf(context),
     quota: quota && {
       times: quota.times,
@@ -214,11 +230,21 @@ function calendarSlots(context: Context): Slotted | null {
     return minute ? { day, minute: minute - 1 } : { day: day - 1, minute: 1439 };
   };
   return {
-    crossed: several && series.opensBefore !== undefined,
+    several,
     slotAfter(after) {
       const slot = slots.next(after === null ? null : parseMoment(after));
       return slot && slotOf(slot);
     },
+    dueOn(day) {
+      // Closed days bring some from another day.
+      const reach = (series.closedDays ?? 'keep') === 'keep' ? 1 : LONGEST_CLOSURE;
+      const found: CalendarSlot[] = [];
+      let slot = slots.next({ day: day - reach - 1, minute: null });
+      for (; slot && slot.day <= day + reach; slot = slots.next(slot))
+        if (dueDay(slot) === day) found.push(slotOf(slot));
+      return found;
+    },
+    opening: (_slot, due, leads) => (leads ? opensAt(due) : clock.instantOf(due)),
     slotBefore(slot) {
       const before = slots.previous(parseMoment(slot));
       return before && formatMoment(before);
@@ -294,11 +320,17 @@ function quotaSlots({ per }: Extract<Repeat, { by: 'quota' }>, context: Context)
     return months(to) - months(from) + 1;
   };
   return {
-    crossed: false,
+    several: false,
     slotAfter(after) {
       const day = dayAfter(after);
       return day > lastPeriod ? null : slotOf(day);
     },
+    dueOn(day) {
+      const { first: at, last: end } = period(day);
+      return at < first || at > lastPeriod || end !== day ? [] : [slotOf(at)];
+    },
+    // It opens with its period, wherever its due day was moved (R9).
+    opening: (slot) => clock.startOf(Math.max(parseDay(slot), start)),
     slotBefore(slot) {
       const day = before(parseMoment(slot).day);
       return day === null ? null : formatDay(day);
@@ -328,6 +360,27 @@ function quotaSlots({ per }: Extract<Repeat, { by: 'quota' }>, context: Context)
     },
     pastPause: (pause) => formatDay(period(Math.min(pause.to, LAST_DAY)).first - 1),
     pauseOf,
+  };
+}
+
+/** No closed days in a row are more. */
+const LONGEST_CLOSURE = 40;
+
+/** When one that is counted opens, and is due, that a person moved so as to be due at a moment. */
+function countedOn({ series, clock, paused, opensAt }: Context): Plan['countedOn'] {
+  const { repeat } = series;
+  const inHours = repeat?.by === 'completion' && isClockSpan(parseSpan(repeat.every));
+  return (base, wanted) => {
+    const pause = repeat && paused.at(clock.dayOfMoment(wanted));
+    if (pause && pause.to === Infinity) return 'held';
+    const due = pause
+      ? clock.shown(formatMoment({ ...parseMoment(wanted), day: pause.to + 1 }))
+      : wanted;
+    const isAgain =
+      inHours &&
+      base.previous !== null &&
+      clock.dayOfMoment(base.previous) === clock.dayOfMoment(due);
+    return { due, opensAt: isAgain ? clock.instantOf(due) : opensAt(due) };
   };
 }
 
@@ -421,8 +474,12 @@ function completionOf(
  * When what lapses is over (R10): a due day at its end, and `grace` after it; a period of a quota at
  * its end. One that is held in a pause is over with the pause at the earliest (R12).
  */
-function overAtOf({ series, clock, paused }: Context): Plan['overAt'] {
-  if (series.repeat?.by === 'quota') return ({ due }) => clock.startOf(parseDay(due!) + 1);
+function overAtOf({ series, settings, clock, paused }: Context): Plan['overAt'] {
+  const { repeat } = series;
+  // A period ends by itself, wherever its due day was moved (R9).
+  if (repeat?.by === 'quota')
+    return ({ slot }) =>
+      clock.startOf(periodOf(repeat.per, parseDay(slot), settings.weekStart).last + 1);
   if (series.late !== 'lapse') return () => null;
   const grace = series.grace === undefined ? null : parseSpan(series.grace);
   const raw = (due: LocalMoment): Instant => {

@@ -1,9 +1,10 @@
-import type { Channel, Reminder, ReminderOf } from '@back-again/core';
+import { WEEKDAYS, type Channel, type Reminder, type ReminderOf } from '@back-again/core';
 import { useState } from 'react';
 import { View } from 'react-native';
 import { Choice } from '../../ui/Choice.tsx';
 import { Field } from '../../ui/Field.tsx';
 import { WordLink, Words } from '../../ui/Words.tsx';
+import { WEEKDAYS as NAMES } from '../../ui/dates.ts';
 import { SpanControl } from './DetailControls.tsx';
 import { Stepper } from './Panel.tsx';
 import { withReminders, type ControlsProps, type StepUnit } from './edit.ts';
@@ -13,6 +14,7 @@ const FRESH: { label: string; reminder: Reminder }[] = [
   { label: 'on the day', reminder: {} },
   { label: 'the day before', reminder: { before: 'P1D' } },
   { label: 'a week before', reminder: { before: 'P1W' } },
+  { label: 'on the Friday before', reminder: { on: 'FR' } },
   { label: '2 hours before', reminder: { before: 'PT2H' } },
 ];
 
@@ -136,6 +138,7 @@ function MoreOfIt({ number, reminder, onChange }: Omit<OneReminderProps, 'onTake
   );
 }
 
+const BEFORE_ON = WEEKDAYS.map((value, i) => ({ value, label: `${NAMES[i]!} before` }));
 const UNITS: readonly StepUnit[] = ['hour', 'day', 'week', 'month'];
 
 /** How long before, and at what time of day. */
@@ -172,7 +175,14 @@ function OneReminder({ number, reminder, onChange, onTakeAway }: OneReminderProp
           onPress={onTakeAway}
         />
       </View>
-      {before === undefined ? (
+      {reminder.on !== undefined ? (
+        <Choice
+          label={`Reminder ${number}: the last such day before`}
+          options={BEFORE_ON}
+          value={reminder.on}
+          onChange={(on) => onChange({ ...reminder, on })}
+        />
+      ) : before === undefined ? (
         <Words size={16}>On the day</Words>
       ) : (
         <SpanControl label="How long before" value={before} units={UNITS} onChange={setBefore} />

@@ -235,6 +235,8 @@ export const SENTENCES: readonly Spoken[] = [
   row('Renew the pass every year on 9 March, opens a week early', 'Renew the pass', '2027-03-09', cal('YEARLY;BYMONTH=3;BYMONTHDAY=9'), { opensBefore: 'P1W' }),
   row('Renew the pass on 9 March, remind me 3 days before', 'Renew the pass', '2027-03-09', null, { reminders: [{ before: 'P3D' }] }),
   row('Renew the pass on 9 March, remind me on the day at 8', 'Renew the pass', '2027-03-09', null, { reminders: [{ at: '08:00' }] }),
+  row('Renew the pass on 9 March, remind me on the Friday before at 18:00', 'Renew the pass', '2027-03-09', null, { reminders: [{ on: 'FR', at: '18:00' }] }),
+  row('Renew the pass on 9 March, remind me the Sun before by e-mail', 'Renew the pass', '2027-03-09', null, { reminders: [{ on: 'SU', channel: 'email' }] }),
   row('Renew the pass on 9 March, remind me 2 days and 2 hours before', 'Renew the pass', '2027-03-09', null, { reminders: [{ before: 'P2D' }, { before: 'PT2H' }] }),
   row('Renew the pass on 9 March with a reminder a week before by e-mail', 'Renew the pass', '2027-03-09', null, { reminders: [{ before: 'P1W', channel: 'email' }] }),
   row('Renew the pass on 9 March, remind me at 9 and at 17', 'Renew the pass', '2027-03-09', null, { reminders: [{ at: '09:00' }, { at: '17:00' }] }),

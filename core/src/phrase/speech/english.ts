@@ -103,7 +103,8 @@ export const ENGLISH: Speech = {
   lapses: (grace) =>
     grace === null ? 'missed once it is over' : `missed ${grace} after it is due`,
   owes: 'each one is owed',
-  reminder({ before, at, of, channel, again }) {
+  reminder({ before: span, on, at, of, channel, again }) {
+    const before = on === null ? span : `on the ${on}`;
     const when =
       before === null
         ? of === 'due'

@@ -119,7 +119,8 @@ export const GERMAN: Speech = {
       ? 'verpasst, sobald es vorbei ist'
       : `verpasst, wenn es ${grace} lang überfällig ist`,
   owes: 'jedes Mal zählt',
-  reminder({ before, at, of, channel, again }) {
+  reminder({ before: span, on, at, of, channel, again }) {
+    const before = on === null ? span : `am ${on}`;
     const whenOf = {
       due: before === null ? (at === null ? 'an dem Tag' : '') : `${before} vorher`,
       plan: before === null ? 'am geplanten Tag' : `${before} vor dem geplanten Tag`,

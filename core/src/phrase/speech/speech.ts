@@ -91,6 +91,8 @@ export interface Speech {
   owes: string;
   reminder(parts: {
     before: string | null;
+    /** The name of a weekday, in place of a span before. */
+    on: string | null;
     at: string | null;
     of: ReminderOf;
     channel: Channel | null;
