@@ -9,7 +9,7 @@ ensurePackages();
 const folder = join(ROOT, '.cache/bench');
 ensureRust();
 // Each by itself: what one does to the machine’s guesses is no matter of the other.
-const PARTS = ['run', 'corners', 'agenda'];
+const PARTS = ['run', 'corners', 'agenda', 'planning'];
 const { build } = await import('esbuild');
 await build({
   entryPoints: PARTS.map((name) => join(ROOT, `bench/${name}.ts`)),
@@ -19,6 +19,7 @@ await build({
   packages: 'external',
   alias: {
     '@back-again/core': join(ROOT, 'core/src/index.ts'),
+    '@back-again/core/planning': join(ROOT, 'core/src/planning.ts'),
     '@back-again/core/rehearsal': join(ROOT, 'core/src/rehearsal.ts'),
   },
   outdir: folder,

@@ -16,6 +16,7 @@ import {
   type Stamp,
 } from './index.ts';
 import { rehearse, rehearseToday } from './rehearsal.ts';
+import { evenOut, layOut, type EvenInput, type LayInput } from './planning.ts';
 import { read, say, type NamedPlace, type SayOptions } from './reading.ts';
 import { ENGLISH } from './phrase/speech/english.ts';
 import { GERMAN } from './phrase/speech/german.ts';
@@ -30,6 +31,8 @@ const commands: Record<string, (line: Record<string, unknown>) => unknown> = {
       throw new CoreError('line.form', 'limit', 'It is a whole number from 0 to 100,000.');
     return stampsOf(parseRule(text(rule, 'rule')), from).texts(past, to, limit);
   },
+  even: (line) => evenOut(line as unknown as EvenInput),
+  lay: (line) => layOut(line as unknown as LayInput),
   today: (line) => rehearseToday(line as unknown as Parameters<typeof rehearseToday>[0]),
   rehearse: (line) => rehearse(line as unknown as Parameters<typeof rehearse>[0]),
   read({ text: sentence, today, settings, dateOrder, places, language }) {
