@@ -1,5 +1,12 @@
 import 'fake-indexeddb/auto';
-import { CoreError, formatDay, formatInstant, parseInstant, plannerOf } from '@back-again/core';
+import {
+  CoreError,
+  forecast,
+  formatDay,
+  formatInstant,
+  parseInstant,
+  plannerOf,
+} from '@back-again/core';
 import { chance } from '@back-again/core/rehearsal';
 import { read } from '@back-again/core/reading';
 import { act, type Draft } from '../app/src/data/local/act.ts';
@@ -115,7 +122,10 @@ function anyDraft(below: Below, device: Device, now: number, did: readonly strin
       { do: 'focus', place: anyPlace() },
     ];
   };
+  const toCome = ({ progress }: typeof state) =>
+    forecast(planner, progress, now, undefined, 3).map(({ slot }) => slot);
   const slots = [
+    ...toCome(state),
     ...state.progress.open.map(({ slot }) => slot),
     ...state.lately.map(({ time }) => time.slot),
     day(below(4)),
@@ -130,6 +140,22 @@ function anyDraft(below: Below, device: Device, now: number, did: readonly strin
     { do: 'tally', todo, ...slot },
     { do: 'move', todo, ...slot, plan: below(3) ? day(below(5)) : `${day(below(3))}T15:30` },
     { do: 'move', todo, ...slot, due: day(below(5)) },
+    { do: 'move', todo, ...slot, due: `${day(below(6))}T11:00`, plan: day(below(6)) },
+    { do: 'move', todo, ...slot, days: [day(below(3)), day(below(6))] },
+    {
+      do: 'arrange',
+      moves: todos
+        .filter(() => below(3) === 0)
+        .flatMap((it) =>
+          [...it.progress.open.map(({ slot: open }) => open), ...toCome(it)].map((slot_) => ({
+            todo: it.id,
+            slot: slot_,
+            ...(below(2) ? { plan: day(below(6)) } : { due: day(below(6)) }),
+            ...(below(2) ? { proposed: true } : {}),
+          })),
+        )
+        .slice(0, 6),
+    },
     { do: 'part', todo, ...slot, part: below(100) },
     { do: 'note', todo, ...slot, note: `Heavy ${below(9)}` },
     { do: 'later', todo, ...slot, to: formatInstant(now + (1 + below(40)) * HOUR) },
@@ -179,6 +205,7 @@ function anyDraft(below: Below, device: Device, now: number, did: readonly strin
   const draft = one(below, kinds);
   const isEmpty =
     (draft.do === 'bring' && !draft.times.length) ||
+    (draft.do === 'arrange' && !draft.moves.length) ||
     (draft.do === 'describe' && !draft.todos.length);
   return isEmpty ? { do: 'done', todo } : draft;
 }

@@ -23,6 +23,22 @@ export function deedOf(action: ActionOf<Deed['do']>): Deed | null {
   return Object.fromEntries(parts) as unknown as Deed;
 }
 
+/** The moves of several times, each as what is done to its to-do. */
+export const arranged = ({
+  moves,
+}: ActionOf<'arrange'>): { todo: string; deed: Extract<Deed, { do: 'move' }> }[] =>
+  moves.map(({ todo, slot, plan, due, days, proposed }) => ({
+    todo,
+    deed: {
+      do: 'move',
+      slot,
+      ...(plan === undefined ? {} : { plan }),
+      ...(due === undefined ? {} : { due }),
+      ...(days === undefined ? {} : { days }),
+      ...(proposed ? { proposed } : {}),
+    },
+  }));
+
 /**
  * The to-dos that a time makes as it is finished; none where nothing was.
  * @param before the to-do as it stood just before

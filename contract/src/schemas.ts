@@ -3,9 +3,11 @@ import {
   NO_DETAILS,
   checkDetails,
   checkFile,
+  checkHolds,
   checkFileName,
   checkFileSize,
   checkReminders,
+  checkUp,
   MOST_ANSWER,
   MOST_NOTE,
   MOST_STEP,
@@ -174,6 +176,19 @@ export const settingsSchema = object({
     .test(passes((value) => checkReminders(value, 'newReminders')))
     .optional(),
   overview: timeOfDay('The hour of the overview').optional(),
+  holds: mixed<Partial<Record<Weekday, number>>>()
+    .test(passes((value) => checkHolds(value, 'holds')))
+    .optional(),
+  up: object({
+    from: string().strict().typeError('An hour is text.').required('Say when you get up.'),
+    to: string().strict().typeError('An hour is text.').required('Say when you go to bed.'),
+  })
+    .noUnknown()
+    .strict()
+    .typeError('The hours in which you are up have a beginning and an end.')
+    .test(passes((value) => checkUp(value, 'up')))
+    .default(undefined)
+    .optional(),
 })
   .noUnknown()
   .strict();
@@ -289,6 +304,23 @@ const stepId = string()
   .required('Say which step.')
   .max(36, 'There is no such step.');
 
+/** Where a time moves to, for this time only. */
+const movesTo = {
+  plan: moment('plan').optional(),
+  due: moment('due').optional(),
+  /** So many times a period: the days for which its missing ones are planned. */
+  days: array(day('days').required('A day is missing.'))
+    .strict()
+    .typeError('The days are a list.')
+    .max(31, 'A period has 31 days at most.')
+    .optional(),
+  /** It was proposed, and not thought of by the person. */
+  proposed: boolean().strict().typeError('Whether it was proposed is true or false.').optional(),
+};
+const SOMEWHERE = 'Say where it moves to: a plan, a due date or both.';
+const isSomewhere = ({ plan, due, days }: { plan?: unknown; due?: unknown; days?: unknown }) =>
+  plan !== undefined || due !== undefined || days !== undefined;
+
 /** What can be done, by its `do`. */
 export const actionSchemas = {
   create: object({
@@ -396,13 +428,24 @@ export const actionSchemas = {
     do: string<'move'>().required(),
     ...sent,
     ...timeOf,
-    plan: moment('plan').optional(),
-    due: moment('due').optional(),
-  }).test(
-    'somewhere',
-    'Say where it moves to: a plan, a due date or both.',
-    (value) => value.plan !== undefined || value.due !== undefined,
-  ),
+    ...movesTo,
+  }).test('somewhere', SOMEWHERE, isSomewhere),
+  /** Several times, each to a day of its own: one undo takes all back. */
+  arrange: object({
+    do: string<'arrange'>().required(),
+    ...sent,
+    moves: array(
+      object({ todo: id('The to-do'), slot: slot.required('A slot is missing.'), ...movesTo })
+        .noUnknown()
+        .strict()
+        .test('somewhere', SOMEWHERE, isSomewhere),
+    )
+      .strict()
+      .typeError('The moves are a list.')
+      .required('The moves are missing.')
+      .min(1, 'Say which times.')
+      .max(500, 'At most 500 times at once.'),
+  }),
   bring: object({
     do: string<'bring'>().required(),
     ...sent,

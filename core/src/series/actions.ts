@@ -8,7 +8,7 @@ import { copyOf, movedOpens, noLater, occurrenceOf } from './advance.ts';
 import { changeDeed, type ChangeDeed } from './changes.ts';
 import { comingAt, withSlot } from './coming.ts';
 import { countDone, countFrom } from './counting.ts';
-import { movedSlot, moveTime, putMove, standOn, type Move } from './moves.ts';
+import { movedSlot, moveTime, putMove, settled, standOn, type Move } from './moves.ts';
 import type { Course, Occurrence, Progress } from './progress.ts';
 import type { Planner } from './slots.ts';
 
@@ -272,6 +272,7 @@ function tally(
   if (time.status !== 'done' && time.tally >= quota.times) {
     time.status = 'done';
     time.closedAt = at;
+    settled(time);
     now.done += 1;
     noLater(now, time.slot);
     now.open = now.open.filter((other) => other !== time);
@@ -290,6 +291,7 @@ function close(
   time.status = how === 'done' ? 'done' : 'skipped';
   noLater(now, time.slot);
   time.closedAt = at;
+  settled(time);
   if (how === 'done') countDone(planner, now, time, at);
   countFrom(planner, now, time, how, at);
 }

@@ -4,7 +4,7 @@ import type { Instant } from '../calendar/zone.ts';
 import { goBy, nextOpening, openingsOf, willCome, type Openings } from './coming.ts';
 import { countFrom } from './counting.ts';
 import { MOST_OWED } from './limits.ts';
-import { forgetMoved, plannedOf, standOn, takeMove } from './moves.ts';
+import { forgetMoved, plannedOf, settled, standOn, takeMove } from './moves.ts';
 import { Endings, placeOf } from './openTimes.ts';
 import type { Occurrence, Pending, Progress, Course } from './progress.ts';
 import type { Plan, Planner } from './slots.ts';
@@ -148,6 +148,7 @@ class Passing {
       this.roll(time, this.planner.clock.dayAt(at - 1));
       time.status = 'missed';
       time.closedAt = at;
+      settled(time);
       now.open.splice(placeOf(now.open, time), 1);
       noLater(now, time.slot);
       this.ended.push(time);
@@ -242,13 +243,15 @@ export function occurrenceOf(
   of: Pending,
   openedAt: Instant | null,
 ): Occurrence {
-  const { planAt, withDue, byDue } = of.moved ?? {};
+  const { planAt, withDue, days, proposed, byDue } = of.moved ?? {};
   return {
     number: now.number++,
     slot: of.slot,
     ...plannedOf(planner, of),
     ...(planAt === undefined ? {} : { planAt }),
     ...(withDue ? { withDue } : {}),
+    ...(days ? { days } : {}),
+    ...(proposed ? { proposed } : {}),
     moved: of.moved !== undefined,
     status: 'open',
     openedAt,

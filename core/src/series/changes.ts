@@ -8,7 +8,7 @@ import { PARTS } from '../definition/parts.ts';
 import { comingAt, upcoming, withSlot, yieldsMoved } from './coming.ts';
 import { countFrom } from './counting.ts';
 import type { Series } from './definition.ts';
-import { keepMoves, takeMove } from './moves.ts';
+import { keepMoves, settled, takeMove } from './moves.ts';
 import { resumed, withPause } from './pauses.ts';
 import type { Occurrence, Progress } from './progress.ts';
 import { justBefore, type Planner } from './slots.ts';
@@ -251,6 +251,7 @@ function baseAfter(
 function endNow(now: Progress, at: Instant): Deeded {
   keepMoves(now, () => false);
   const ended = now.open.map((time): Occurrence => ({ ...time, status: 'skipped', closedAt: at }));
+  ended.forEach(settled);
   now.open = [];
   now.stop = '';
   return { ...changed(now), ended };

@@ -1,6 +1,7 @@
 import { formatDay, parseDay, type Day, type LocalDate } from '../calendar/day.ts';
 import { parseMoment, type LocalMoment } from '../calendar/time.ts';
 import type { Instant } from '../calendar/zone.ts';
+import { CoreError } from '../errors.ts';
 import type { MovedSlot, Occurrence, Pending, Progress } from './progress.ts';
 import type { CalendarSlot, Plan, Planner } from './slots.ts';
 
@@ -10,12 +11,19 @@ import type { CalendarSlot, Plan, Planner } from './slots.ts';
 export interface Move {
   plan?: LocalMoment;
   due?: LocalMoment;
+  /** So many times a period: the days for which its missing ones are planned, in order. */
+  days?: LocalDate[];
+  /** It was proposed, and taken over: what the person moved by hand stays where it is (evening out). */
+  proposed?: boolean;
 }
 
 type Movable = Pick<
   Occurrence,
-  'due' | 'plan' | 'planAt' | 'planBy' | 'withDue' | 'meant' | 'slot'
+  'due' | 'plan' | 'planAt' | 'planBy' | 'withDue' | 'meant' | 'slot' | 'days' | 'proposed'
 >;
+
+/** Of one period, so many days at most. */
+const MOST_DAYS = 31;
 
 /**
  * Moves a time, in place: `due` alone takes the plan along unless that had been moved by itself.
@@ -44,6 +52,22 @@ export function moveTime({ clock }: Planner, time: Movable, to: Move): void {
     if (minute !== null) time.planAt = planned;
     if (to.due !== undefined) time.withDue = true;
   }
+  if (to.days !== undefined) {
+    if (to.days.length > MOST_DAYS)
+      throw new CoreError('days.many', 'days', 'A period has 31 days at most.');
+    time.days = [...new Set(to.days.map((day) => formatDay(parseDay(day, 'days'))))].sort();
+  }
+  if (to.proposed) time.proposed = true;
+  else delete time.proposed;
+}
+
+/** What matters of an open time alone: what has ended keeps none of it. */
+export function settled(time: Occurrence): void {
+  delete time.withDue;
+  delete time.meant;
+  delete time.days;
+  delete time.proposed;
+  delete time.wouldOpen;
 }
 
 /** A slot to come as it is once it is moved. */
@@ -51,7 +75,7 @@ export function movedSlot(planner: Planner, of: Pending, to: Move): MovedSlot {
   const { due, plan, planBy } = plannedOf(planner, of);
   const time: Movable = { slot: of.slot, due, plan, planBy, ...of.moved };
   moveTime(planner, time, to);
-  const { slot, planAt, withDue } = time;
+  const { slot, planAt, withDue, days, proposed } = time;
   return {
     slot,
     due: time.due!,
@@ -59,6 +83,8 @@ export function movedSlot(planner: Planner, of: Pending, to: Move): MovedSlot {
     planBy: time.planBy as MovedSlot['planBy'],
     ...(planAt === undefined ? {} : { planAt }),
     ...(withDue ? { withDue } : {}),
+    ...(days ? { days } : {}),
+    ...(proposed ? { proposed } : {}),
     ...(to.due !== undefined || of.moved?.setDue ? { setDue: true } : {}),
   };
 }

@@ -28,6 +28,10 @@ export interface Occurrence {
   withDue?: true;
   /** The day it was planned for before it rolled, where that is not its due day. */
   meant?: LocalDate;
+  /** So many times a period: the days for which its missing ones are planned, in order. */
+  days?: LocalDate[];
+  /** Its move was proposed, and taken over: it is not by hand. */
+  proposed?: true;
   /** Where its planned day opened it early: when its due day would have (R17). */
   wouldOpen?: Instant;
   /** Whether the person moved plan or due. */
@@ -49,7 +53,10 @@ export interface Occurrence {
 }
 
 /** A slot still to come that the person moved (R9): what it is when it opens. */
-export interface MovedSlot extends Pick<Occurrence, 'slot' | 'planAt' | 'withDue'> {
+export interface MovedSlot extends Pick<
+  Occurrence,
+  'slot' | 'planAt' | 'withDue' | 'days' | 'proposed'
+> {
   due: LocalMoment;
   plan: LocalDate;
   planBy: 'due' | 'person';

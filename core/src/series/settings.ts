@@ -34,7 +34,14 @@ export interface Settings {
   newReminders?: Reminder[];
   /** The hour of the morning overview; left out: there is none. */
   overview?: LocalTime;
+  /** How many minutes a day of the week holds; left out: it has no measure. */
+  holds?: Partial<Record<Weekday, number>>;
+  /** The hours of a day in which the person is up; `to` may be 24:00. Left out: {@link DEFAULT_UP}. */
+  up?: { from: LocalTime; to: LocalTime };
 }
+
+/** When a person is up who has not said. */
+export const DEFAULT_UP = { from: '07:00', to: '22:00' } as const;
 
 export const DEFAULT_REMIND_AT: LocalTime = '09:00';
 
@@ -63,7 +70,36 @@ export function checkSettings(given: Partial<Settings> = {}): Settings {
       'Working days are a list of MO to SU.',
     );
   checkSpeaking(settings);
+  if (settings.holds !== undefined) checkHolds(settings.holds);
+  if (settings.up !== undefined) checkUp(settings.up);
   return settings;
+}
+
+/**
+ * Checks how many minutes the days of a week hold: 0 to 1,440 each.
+ * @throws CoreError `settings.holds`
+ */
+export function checkHolds(given: unknown, where = 'settings.holds'): void {
+  const isMeasure = ([day, minutes]: [string, unknown]) =>
+    isWeekday(day) && Number.isInteger(minutes) && Number(minutes) >= 0 && Number(minutes) <= 1440;
+  if (typeof given !== 'object' || given === null || !Object.entries(given).every(isMeasure))
+    throw new CoreError(
+      'settings.holds',
+      where,
+      'A day holds 0 to 1,440 minutes; the days are MO to SU.',
+    );
+}
+
+/**
+ * Checks the hours in which a person is up: they end after they begin, at 24:00 at the latest.
+ * @throws CoreError `settings.up`, `time.form`
+ */
+export function checkUp(given: unknown, where = 'settings.up'): void {
+  const { from, to } = (given ?? {}) as { from?: unknown; to?: unknown };
+  const minute = (text: unknown, part: string) =>
+    text === '24:00' && part === 'to' ? 1440 : parseTime(String(text), `${where}.${part}`);
+  if (minute(to, 'to') <= minute(from, 'from'))
+    throw new CoreError('settings.up', where, 'You get up before you go to bed, on one day.');
 }
 
 /** A telephone number with its country (ITU-T E.164), or nothing. */

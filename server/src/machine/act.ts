@@ -11,7 +11,7 @@ import { isPlacing, type Action, type ActionAnswer, type OwnState } from '@back-
 import type { Database } from '../db/database.ts';
 import type { ActionRow, PlaceRow } from '../db/models.ts';
 import { catchUpAll, isFarBehind } from './catchUp.ts';
-import { bring, create, describeSeveral, doOne, doToSeveral, remove } from './deeds.ts';
+import { arrange, bring, create, describeSeveral, doOne, doToSeveral, remove } from './deeds.ts';
 import { lock } from './lock.ts';
 import { findSeries, stateOf, todoOf, type Todo } from './todo.ts';
 import { above, focus, ownState } from './own.ts';
@@ -114,6 +114,7 @@ function idsOf(action: Action): readonly string[] | 'all' {
   if (action.do === 'create') return [action.todo];
   if ('todo' in action) return [action.todo];
   if ('times' in action) return action.times.map(({ todo }) => todo);
+  if ('moves' in action) return action.moves.map(({ todo }) => todo);
   return 'todos' in action || action.do === 'pause' || action.do === 'resume'
     ? (action.todos ?? 'all')
     : [];
@@ -189,6 +190,7 @@ function isSame(action: Action, before: ActionRow, { todos, places }: Touched): 
   if (action.do === 'focus' || action.do === 'above') return true;
   if ('todo' in action) return todos.includes(action.todo);
   if ('times' in action) return action.times.every(({ todo }) => todos.includes(todo));
+  if ('moves' in action) return action.moves.every(({ todo }) => todos.includes(todo));
   // Of several those that it makes no difference to are not touched.
   return !action.todos || todos.every((id) => action.todos!.includes(id));
 }
@@ -232,6 +234,8 @@ async function perform(
       return doToSeveral(work, action, todos);
     case 'bring':
       return bring(work, action, todos);
+    case 'arrange':
+      return arrange(work, action, todos);
     case 'describe':
       return describeSeveral(work, action, todos);
     case 'place':

@@ -12,6 +12,7 @@ import {
 } from '@back-again/core';
 import {
   answersFit,
+  arranged,
   deedOf,
   madeByDone,
   needPlace,
@@ -157,19 +158,43 @@ export async function doToSeveral(
   return changed;
 }
 
-export async function bring(work: Work, action: ActionOf<'bring'>, todos: Todo[]): Promise<Todo[]> {
+/** Moves several times, each on its own, all or none. */
+async function moveAll(
+  work: Work,
+  todos: Todo[],
+  moves: readonly { todo: string; move: (todo: Todo) => Extract<Deed, { do: 'move' }> }[],
+): Promise<Todo[]> {
   await catchUp(work, todos, upTo(work));
   const byId = new Map(todos.map((todo) => [todo.row.id, todo]));
-  const clock = clockOf(work.settings);
-  for (const { todo: id, slot } of action.times) {
+  for (const { todo: id, move } of moves) {
     const todo = byId.get(id)!;
     const at = doneAt(work, todo);
-    const deed = { do: 'move', slot, plan: action.to ?? formatDay(clock.dayAt(at)) } as const;
-    if (isPast(todo, at)) await doEarlier(work, todo, deed, at);
-    else if (!(await taken(work, todo, deed, at))) throw noTime();
+    if (isPast(todo, at)) await doEarlier(work, todo, move(todo), at);
+    else if (!(await taken(work, todo, move(todo), at))) throw noTime();
   }
   await onToNow(work, todos);
   return todos;
+}
+
+export function bring(work: Work, action: ActionOf<'bring'>, todos: Todo[]): Promise<Todo[]> {
+  const clock = clockOf(work.settings);
+  const moves = action.times.map(({ todo, slot }) => ({
+    todo,
+    move: (it: Todo) => ({
+      do: 'move' as const,
+      slot,
+      plan: action.to ?? formatDay(clock.dayAt(doneAt(work, it))),
+    }),
+  }));
+  return moveAll(work, todos, moves);
+}
+
+export function arrange(work: Work, action: ActionOf<'arrange'>, todos: Todo[]): Promise<Todo[]> {
+  return moveAll(
+    work,
+    todos,
+    arranged(action).map(({ todo, deed }) => ({ todo, move: () => deed })),
+  );
 }
 
 /** A to-do can be removed whatever is wrong with it. */

@@ -1,6 +1,7 @@
 import type { Action, ActionOf, OwnState, PlaceState, TodoState } from '@back-again/contract';
 import {
   answersFit,
+  arranged,
   deedOf,
   followsFrom,
   heldBy,
@@ -82,6 +83,7 @@ export function keysOf(mine: Mine, world: World, action: Doing): Key[] {
   if (isFinishing(action)) return [action.todo, ...madeIds(world.todo(action.todo), action)];
   if ('todo' in action) return [action.todo];
   if (action.do === 'bring') return [...new Set(action.times.map(({ todo }) => todo))];
+  if (action.do === 'arrange') return [...new Set(action.moves.map(({ todo }) => todo))];
   if (action.todos) return action.todos;
   const live = [...world.todos()].filter((state) => !isOver(mine, state, action));
   return live.map(({ id }) => id);
@@ -130,6 +132,10 @@ export function play(mine: Mine, world: World, action: Doing, key: Key): State |
   if (!state) throw noTodo();
   if (action.do === 'remove' || action.do === 'removeAll') return null;
   if (action.do === 'bring') return brought(mine, state, action, key);
+  if (action.do === 'arrange')
+    return arranged(action)
+      .filter(({ todo }) => todo === key)
+      .reduce((now, { deed }) => did(mine, now, deed, { action, when: undefined }), state);
   if (action.do === 'describe')
     return described(mine, world, state, action, saidOf(action, state.details));
   if ('answers' in action && action.answers) answersFit(state.details, action.answers);
