@@ -59,6 +59,25 @@ async function addWorker(folder) {
   say(`The program on a device: ${count} files, ${Math.round(size / 1024)} KB`);
 }
 
+/** Lays the worker that forecasts beside the bundle: one file, that the screen ahead starts. */
+async function addForecast(folder) {
+  const { build } = await import('esbuild');
+  await build({
+    entryPoints: [join(ROOT, 'app/src/features/ahead/desk.worker.ts')],
+    bundle: true,
+    minify: true,
+    platform: 'browser',
+    format: 'iife',
+    target: 'es2022',
+    alias: {
+      '@back-again/core': join(ROOT, 'core/src/index.ts'),
+      '@back-again/core/planning': join(ROOT, 'core/src/planning.ts'),
+    },
+    outfile: join(folder, 'ahead.worker.js'),
+    logLevel: 'error',
+  });
+}
+
 /** Builds the web bundle where it is missing or older than what it is made of; gives its folder. */
 export async function buildWeb() {
   const stamp = join(WEB, '.stamp');
@@ -78,6 +97,7 @@ export async function buildWeb() {
     env,
     quiet: true,
   });
+  await addForecast(WEB);
   await addWorker(WEB);
   compress(WEB);
   writeFileSync(stamp, now);

@@ -8,6 +8,7 @@ import { FONT, THUMB, useLook, useWide } from './look.ts';
 
 const PLACES: { href: Href; label: string }[] = [
   { href: '/', label: 'Today' },
+  { href: '/ahead' as Href, label: 'Ahead' },
   { href: '/all', label: 'All' },
 ];
 const SETTINGS = { href: '/settings' as Href, label: 'Settings' };

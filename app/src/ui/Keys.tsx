@@ -8,6 +8,7 @@ const Sheet = lazy(async () => ({ default: (await import('./Sheet.tsx')).Sheet }
 const KEYS: readonly { key: string; words: string; to: Href }[] = [
   { key: 'w', words: 'write one', to: '/write' },
   { key: 't', words: 'Today', to: '/' },
+  { key: 'h', words: 'Ahead', to: '/ahead' as Href },
   { key: 'a', words: 'All', to: '/all' },
   { key: 'u', words: 'what is unsorted', to: '/unsorted' as Href },
   { key: 'p', words: 'places', to: '/places' as Href },

@@ -37,6 +37,8 @@ export interface Plan {
   several: boolean;
   opensEarly: boolean;
   paused: PausedDays;
+  /** Whether a day is a working day of the person, and no public holiday. */
+  isOpenDay(day: Day): boolean;
   /** By the calendar: the first slot after `after`, or of all; pauses and counts aside. */
   slotAfter(after: LocalMoment | null): CalendarSlot | null;
   /** By the calendar: the slots that are due on a day (R4), in order. */
@@ -84,6 +86,7 @@ export interface CalendarSlot extends Pending {
 export interface Planner {
   (series: Series): Plan;
   clock: PersonalClock;
+  weekStart: Weekday;
   spend: Spend;
 }
 
@@ -120,7 +123,7 @@ export function plannerOf(
     plans.set(series, known);
     return known;
   };
-  return Object.assign(planner, { clock, spend });
+  return Object.assign(planner, { clock, spend, weekStart: settings.weekStart });
 }
 
 type Slotted = Pick<
@@ -172,6 +175,7 @@ function planOf(
     series,
     clock,
     paused,
+    isOpenDay: (day) => open.isOpen(day),
     byCalendar: slotted !== null,
     opensEarly: lead !== null,
     ...(slotted ?? NO_SLOTS),

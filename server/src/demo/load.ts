@@ -41,6 +41,8 @@ const SETTINGS: Settings = {
   quiet: { from: '22:00', to: '07:00' },
   channels: ['email'],
   overview: '07:30',
+  holds: { MO: 60, TU: 60, WE: 60, TH: 60, FR: 60, SA: 60, SU: 120 },
+  up: { from: '06:30', to: '22:30' },
 };
 
 /**

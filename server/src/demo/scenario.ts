@@ -83,14 +83,14 @@ export function scenario(today: Day): Story[] {
         habit: { late: [0, 0, 0, 1], at: '13:20', misses: 6 },
       },
       {
-        sentence: 'Grease the stern gland 14 days after done',
+        sentence: 'Grease the stern gland 14 days after done, takes 15 min',
         place: 'Boat upkeep',
         written: back(150),
         lastDone: back(14),
         habit: { late: [0, 0, 1, 3], at: '17:30' },
       },
       {
-        sentence: `Check the bilge every 3 days ${from(back(120))}`,
+        sentence: `Check the bilge every 3 days ${from(back(120))}, may be 1 day early or 1 day late, takes 15 min`,
         place: 'Boat upkeep',
         written: back(120),
         lastDone: back(3),
@@ -102,13 +102,13 @@ export function scenario(today: Day): Story[] {
         habit: { late: [0], at: '08:00', misses: 4 },
       },
       {
-        sentence: 'Write up the log every day at 18:00, remind me 30 minutes before',
+        sentence: 'Write up the log every day at 18:00, takes 20 min, remind me 30 minutes before',
         written: back(45),
         lastDone: back(1),
         habit: { late: [0], at: '18:25', misses: 12 },
       },
       {
-        sentence: 'Swap the gas bottle 40 days after done',
+        sentence: 'Swap the gas bottle 40 days after done, takes 25 min',
         place: 'Stores',
         written: back(168),
         lastDone: back(36),
@@ -227,7 +227,7 @@ export function scenario(today: Day): Story[] {
     { sentence: `Return the borrowed clamp on ${formatDay(today + 3)}`, written: back(2) },
     { sentence: 'Learn to splice rope, someday', place: 'Aboard', written: back(60) },
     {
-      sentence: 'Walk the towpath 3 times a week',
+      sentence: 'Walk the towpath 3 times a week, takes 40 min',
       place: 'Aboard',
       written: back(27),
       tallies: [26, 24, 22, 19, 17, 12, 10, 8, 5, 3, 1],

@@ -14,6 +14,7 @@ import { Field } from '../../ui/Field.tsx';
 import { Screen } from '../../ui/Frame.tsx';
 import { LazyForm, type Refusal } from '../../ui/LazyForm.tsx';
 import { Note } from '../../ui/Note.tsx';
+import { PlanningFields } from './PlanningFields.tsx';
 import { SpeakingFields } from './SpeakingFields.tsx';
 import { WeekdayToggles } from '../../ui/WeekdayToggles.tsx';
 import { Heading, Words } from '../../ui/Words.tsx';
@@ -136,6 +137,7 @@ function DaysForm({ settings, address }: { settings: SettingsBody; address: stri
               autoCapitalize="characters"
               {...bind('holidays')}
             />
+            <PlanningFields parts={parts} />
             <SpeakingFields parts={parts} address={address} />
             {failure ? (
               <Words weight={650} live>

@@ -1,0 +1,151 @@
+import { formatDay, parseDay, type LocalDate, type Settings } from '@back-again/core';
+import type { DayInMonth } from '@back-again/core/planning';
+import { memo } from 'react';
+import { Pressable, View } from 'react-native';
+import { Heading, Words } from '../../ui/Words.tsx';
+import { useLook } from '../../ui/look.ts';
+import { monthDays, weekOrder } from './span.ts';
+import { useAnswer, type Forecast } from './useForecast.ts';
+import { monthDayText, monthName, overBy } from './words.ts';
+
+interface MonthProps {
+  /** Its first day. */
+  month: LocalDate;
+  forecast: Forecast;
+  settings: Pick<Settings, 'weekStart'>;
+  today: LocalDate;
+  chosen: LocalDate | null;
+  over: LocalDate | null;
+  onChoose: (day: LocalDate) => void;
+}
+
+/** So many minutes are as high as a line gets. */
+const HIGHEST = 180;
+const LINE = 22;
+
+/** A month: each day with how full it is, and what lands on it. */
+export const MonthView = memo(function MonthView({
+  month,
+  forecast,
+  settings,
+  today,
+  chosen,
+  over,
+  onChoose,
+}: MonthProps) {
+  const { first, last } = monthDays(month);
+  const days = useAnswer(forecast, 'months', first, last);
+  const names = weekOrder(settings.weekStart);
+  const lead = (((parseDay(first) + 3) % 7) - names.first + 7) % 7;
+  const many = parseDay(last) - parseDay(first) + 1;
+  return (
+    <View
+      role="group"
+      aria-label={monthName(month)}
+      style={{ paddingHorizontal: 14, paddingTop: 14 }}
+    >
+      <Heading level={2} size={20} style={{ paddingHorizontal: 6, paddingBottom: 4 }}>
+        {monthName(month)}
+      </Heading>
+      <View style={{ flexDirection: 'row' }} aria-hidden>
+        {names.short.map((name) => (
+          <Words key={name} size={14} tint="soft" style={{ width: CELL, textAlign: 'center' }}>
+            {name}
+          </Words>
+        ))}
+      </View>
+      <View style={{ flexDirection: 'row', flexWrap: 'wrap' }}>
+        {Array.from({ length: lead }, (_, i) => (
+          <View key={`lead ${i}`} style={{ width: CELL }} />
+        ))}
+        {Array.from({ length: many }, (_, i) => {
+          const date = formatDay(parseDay(first) + i);
+          return (
+            <Day
+              key={date}
+              date={date}
+              day={days?.[i] ?? null}
+              isToday={date === today}
+              isPast={date < today}
+              isChosen={date === chosen}
+              isOver={date === over}
+              onChoose={onChoose}
+            />
+          );
+        })}
+      </View>
+    </View>
+  );
+});
+
+const CELL = `${100 / 7}%` as const;
+
+interface DayProps {
+  date: LocalDate;
+  day: DayInMonth | null;
+  isToday: boolean;
+  isPast: boolean;
+  isChosen: boolean;
+  isOver: boolean;
+  onChoose: (day: LocalDate) => void;
+}
+
+const Day = memo(function Day({
+  date,
+  day,
+  isToday,
+  isPast,
+  isChosen,
+  isOver,
+  onChoose,
+}: DayProps) {
+  const look = useLook();
+  const tint = isPast ? look.track : look.slate;
+  const height = day ? Math.min(1, day.minutes / HIGHEST) * LINE : 0;
+  const over = day !== null && overBy(day) > 0;
+  return (
+    <Pressable
+      role="button"
+      aria-pressed={isChosen}
+      aria-label={day ? monthDayText(day) : date}
+      onPress={() => onChoose(date)}
+      style={{
+        width: CELL,
+        height: 58,
+        alignItems: 'center',
+        justifyContent: 'flex-start',
+        borderWidth: isChosen || isOver ? 2 : 0,
+        borderColor: look.ink,
+        borderRadius: 8,
+        backgroundColor: isOver ? look.slateFill : isToday ? look.card : 'transparent',
+      }}
+      {...({ dataSet: { day: date } } as object)}
+    >
+      <Words size={15.5} weight={isToday ? 700 : 500} tint={isPast ? 'soft' : 'ink'}>
+        {String(Number(date.slice(8)))}
+      </Words>
+      <View style={{ flexDirection: 'row', alignItems: 'flex-end', height: LINE + 4, gap: 3 }}>
+        {height ? (
+          <View
+            style={{
+              width: over ? 6 : 3,
+              height: Math.max(3, height),
+              backgroundColor: tint,
+              borderTopWidth: over ? 2 : 0,
+              borderTopColor: look.ink,
+            }}
+          />
+        ) : null}
+        {day?.firm ? (
+          <View style={[DOT, { backgroundColor: isPast ? look.track : look.ink }]} />
+        ) : null}
+        {day?.expected ? (
+          <View style={[DOT, { borderWidth: 1.5, borderStyle: 'dashed', borderColor: look.ink }]} />
+        ) : null}
+        {day?.done ? <View style={[DOT, { borderWidth: 1.5, borderColor: look.moss }]} /> : null}
+      </View>
+    </Pressable>
+  );
+});
+
+const DOT = { width: 7, height: 7, borderRadius: 4 } as const;
