@@ -1,0 +1,302 @@
+import { randomUUID } from 'node:crypto';
+import type { APIRequestContext, Locator, Page } from '@playwright/test';
+import { button, expect, expectNothingSerious, row, test } from './program.ts';
+
+// The days ahead: looked at, carried about, evened out, laid out; on a phone and wide. It is Tuesday 24
+// November 2026, 9:40.
+
+const SIZES = [
+  { width: 390, height: 844 },
+  { width: 1280, height: 800 },
+];
+
+async function act(request: APIRequestContext, action: object): Promise<void> {
+  const answer = await request.post('/api/actions', { data: { id: randomUUID(), ...action } });
+  expect([action, answer.status()]).toEqual([action, 200]);
+}
+
+async function create(
+  request: APIRequestContext,
+  series: object,
+  details: object,
+): Promise<string> {
+  const todo = randomUUID();
+  await act(request, {
+    do: 'create',
+    todo,
+    series: { start: null, repeat: null, ...series },
+    details,
+  });
+  return todo;
+}
+
+const calendar = (rule: string) => ({ by: 'calendar', rule });
+
+/** A day of the week that is shown, by its name in full. */
+const day = (page: Page, name: string) => page.getByRole('group', { name, exact: true });
+const TUE = 'Tuesday 24 November';
+const WED = 'Wednesday 25 November';
+const THU = 'Thursday 26 November';
+const FRI = 'Friday 27 November';
+const on = (page: Page, name: string, title: string) =>
+  day(page, name).getByRole('button', { name: new RegExp(`^${title}.*Open$`) });
+const grip = (page: Page, title: string) =>
+  page.getByRole('button', { name: new RegExp(`^Move ${title}, `) });
+const undo = (page: Page) => page.getByRole('button', { name: /^Undo/ });
+
+async function middle(it: Locator): Promise<{ x: number; y: number }> {
+  await it.scrollIntoViewIfNeeded();
+  const box = (await it.boundingBox())!;
+  return { x: box.x + box.width / 2, y: box.y + box.height / 2 };
+}
+
+const CARRIED = 'This time only, to';
+
+for (const size of SIZES)
+  test.describe(`${size.width}`, () => {
+    test.use({ viewport: size, hasTouch: true });
+
+    test('carried by the mouse: said before it is let go, one action, an undo; outside nothing changes', async ({
+      page,
+      someone,
+    }) => {
+      await someone();
+      const rule = calendar('FREQ=WEEKLY;BYDAY=WE');
+      await create(
+        page.request,
+        { start: '2026-11-25', repeat: rule },
+        { title: 'Check the bilge' },
+      );
+      await page.goto('/ahead');
+      await expect(on(page, WED, 'Check the bilge')).toBeVisible();
+      const from = await middle(grip(page, 'Check the bilge'));
+      await page.mouse.move(from.x, from.y);
+      await page.mouse.down();
+      const to = await middle(day(page, THU).getByRole('heading'));
+      await page.mouse.move(to.x, to.y, { steps: 8 });
+      const said = page.getByRole('status').filter({ hasText: CARRIED });
+      await expect(said).toHaveText('This time only, to Thu 26 Nov; it stays due Wed 25 Nov');
+      await page.mouse.up();
+      await expect(on(page, THU, 'Check the bilge')).toBeVisible();
+      await expect(on(page, WED, 'Check the bilge')).toHaveCount(0);
+      // Let go over nothing: it stays.
+      await day(page, THU).scrollIntoViewIfNeeded();
+      const again = await middle(grip(page, 'Check the bilge'));
+      await page.mouse.move(again.x, again.y);
+      await page.mouse.down();
+      await page.mouse.move(again.x + 20, again.y + 20, { steps: 3 });
+      await page.mouse.move(again.x, 4, { steps: 4 });
+      await expect(page.getByRole('status')).toContainText('Let go here, and it stays');
+      await page.mouse.up();
+      await expect(on(page, THU, 'Check the bilge')).toBeVisible();
+      await undo(page).click();
+      await expect(on(page, WED, 'Check the bilge')).toBeVisible();
+    });
+
+    test('carried by keys, with a screen reader told of each day', async ({ page, someone }) => {
+      await someone();
+      const every = { by: 'completion', every: 'P20D' };
+      await create(
+        page.request,
+        { start: '2026-11-25', repeat: every },
+        { title: 'Grease the stern gland', takes: 20 },
+      );
+      await page.goto('/ahead');
+      // After I finish: the pending one, due on Wednesday.
+      await expect(on(page, WED, 'Grease the stern gland')).toContainText('expected');
+      await grip(page, 'Grease the stern gland').focus();
+      await page.keyboard.press('Enter');
+      await page.keyboard.press('ArrowDown');
+      await page.keyboard.press('ArrowDown');
+      await expect(page.getByRole('status')).toContainText(
+        'This time only, to Fri 27 Nov; it stays due Wed 25 Nov',
+      );
+      await page.keyboard.press('ArrowUp');
+      await page.keyboard.press('ArrowUp');
+      await page.keyboard.press('ArrowUp');
+      await page.keyboard.press('ArrowUp');
+      await expect(page.getByRole('status')).toContainText('Mon 23 Nov has gone by.');
+      await page.keyboard.press('Escape');
+      await expect(on(page, WED, 'Grease the stern gland')).toBeVisible();
+      await grip(page, 'Grease the stern gland').focus();
+      await page.keyboard.press('Enter');
+      await page.keyboard.press('PageDown');
+      await expect(page.getByRole('heading', { level: 1 })).toHaveText('30 November to 6 December');
+      await page.keyboard.press('Enter');
+      await expect(on(page, 'Wednesday 2 December', 'Grease the stern gland')).toBeVisible();
+      // The keys go on with what was carried.
+      await expect(grip(page, 'Grease the stern gland')).toBeFocused();
+      await undo(page).click();
+      await page.getByRole('button', { name: 'This week' }).click();
+      await expect(on(page, WED, 'Grease the stern gland')).toBeVisible();
+    });
+
+    test('carried by a finger: its mark carries, its words scroll', async ({ page, someone }) => {
+      await someone();
+      await create(page.request, { start: '2026-11-25' }, { title: 'Order wax' });
+      await page.goto('/ahead');
+      await expect(on(page, WED, 'Order wax')).toBeVisible();
+      await day(page, THU).scrollIntoViewIfNeeded();
+      const from = await middle(grip(page, 'Order wax'));
+      const to = await middle(day(page, THU).getByRole('heading'));
+      const start = await middle(grip(page, 'Order wax'));
+      expect(start.y).toBe(from.y);
+      const touch = await page.context().newCDPSession(page);
+      const send = (type: 'touchStart' | 'touchMove' | 'touchEnd', at?: { x: number; y: number }) =>
+        touch.send('Input.dispatchTouchEvent', { type, touchPoints: at ? [at] : [] });
+      await send('touchStart', start);
+      for (let i = 1; i <= 8; i++)
+        await send('touchMove', {
+          x: start.x + ((to.x - start.x) * i) / 8,
+          y: start.y + ((to.y - start.y) * i) / 8,
+        });
+      await expect(page.getByRole('status')).toContainText(
+        'To Thu 26 Nov; it stays due Wed 25 Nov',
+      );
+      await send('touchEnd');
+      await expect(on(page, THU, 'Order wax')).toBeVisible();
+      await undo(page).click();
+      await expect(on(page, WED, 'Order wax')).toBeVisible();
+    });
+
+    test('from the margin, a period’s and by menu; done ahead and skipped where it stands', async ({
+      page,
+      someone,
+    }) => {
+      await someone();
+      await create(page.request, {}, { title: 'Ask about the mooring' });
+      await create(
+        page.request,
+        { start: '2026-11-23', repeat: { by: 'quota', times: 2, per: 'week' } },
+        { title: 'Walk the towpath', takes: 40 },
+      );
+      await page.goto('/ahead');
+      // The two that are missing stand on the last days of the week.
+      await expect(on(page, 'Sunday 29 November', 'Walk the towpath')).toBeVisible();
+      await on(page, 'Saturday 28 November', 'Walk the towpath').click();
+      await button(page, `Move to ${WED}: Walk the towpath`).click();
+      await expect(on(page, WED, 'Walk the towpath')).toBeVisible();
+      await expect(on(page, 'Sunday 29 November', 'Walk the towpath')).toBeVisible();
+      // Outside of its week it does not go.
+      await on(page, WED, 'Walk the towpath').click();
+      await page.getByLabel('Another day').fill('2026-12-02');
+      await expect(page.getByText('It belongs to its week.')).toBeVisible();
+      await page.getByRole('button', { name: /^Close/ }).click();
+      // Undated, from the margin by keys.
+      await grip(page, 'Ask about the mooring').focus();
+      await page.keyboard.press('Enter');
+      await page.keyboard.press('ArrowDown');
+      await page.keyboard.press('Enter');
+      await expect(on(page, WED, 'Ask about the mooring')).toBeVisible();
+      await on(page, WED, 'Ask about the mooring').click();
+      await button(page, 'Done: Ask about the mooring').click();
+      await expect(on(page, TUE, 'Ask about the mooring')).toContainText('done');
+      await undo(page).click();
+      await expect(on(page, WED, 'Ask about the mooring')).toBeVisible();
+    });
+
+    test('evened out in part: each with its reason, one undo', async ({ page, someone }) => {
+      await someone();
+      const holds = { TU: 60, WE: 60, TH: 60 };
+      const days = { zone: 'Europe/London', dayStart: '00:00', weekStart: 'MO', holds };
+      expect((await page.request.put('/api/settings', { data: days })).status()).toBe(200);
+      for (const [title, takes] of [
+        ['Sew new straps', 45],
+        ['Mend the pump', 40],
+        ['Sort the spare parts', 50],
+      ] as const)
+        await create(page.request, { start: '2026-11-26' }, { title, takes });
+      await page.goto('/ahead');
+      await expect(day(page, THU)).toContainText('2 h 15, 1 h 15 over');
+      await button(page, 'Even out').click();
+      const panel = page.getByRole('region', { name: 'Evening out' });
+      await expect(panel.getByText('Thursday holds 60, has 135.')).toHaveCount(2);
+      const moves = panel.getByRole('checkbox');
+      await expect(moves).toHaveCount(2);
+      await moves.first().click();
+      await panel.getByRole('button', { name: 'Take over 1' }).click();
+      await expect(panel).toHaveCount(0);
+      await expect(day(page, THU)).not.toContainText('2 h 15');
+      await undo(page).click();
+      await expect(day(page, THU)).toContainText('2 h 15, 1 h 15 over');
+    });
+
+    test('a day laid out and taken over, missed, and laid out on the next', async ({
+      page,
+      someone,
+      setTime,
+    }) => {
+      await someone();
+      await create(
+        page.request,
+        { start: '2026-11-25' },
+        { title: 'Splice the rope', takes: 30, window: { from: '10:00', to: '12:00' } },
+      );
+      await page.goto('/ahead');
+      await expect(day(page, WED)).toContainText('10:00 Splice the rope');
+      await button(page, `Take these hours: ${WED}`).click();
+      await expect(on(page, WED, 'Splice the rope')).toContainText('10:00');
+      await undo(page).click();
+      await expect(day(page, WED)).toContainText('Take these hours');
+      await button(page, `Take these hours: ${WED}`).click();
+      await expect(on(page, WED, 'Splice the rope')).toContainText('10:00');
+      await setTime('2026-11-26T07:00:00Z');
+      await page.reload();
+      await expect(day(page, THU)).toContainText('10:00 Splice the rope');
+      await expect(button(page, `Take these hours: ${THU}`)).toBeVisible();
+    });
+
+    test('axe finds nothing serious in any view; a screen reader finds the load of a day', async ({
+      page,
+      someone,
+    }) => {
+      await someone();
+      await create(
+        page.request,
+        { start: '2026-11-24', repeat: calendar('FREQ=DAILY') },
+        { title: 'Write up the log', takes: 20 },
+      );
+      await page.goto('/ahead');
+      await expect(on(page, FRI, 'Write up the log')).toBeVisible();
+      await expectNothingSerious(page, 'week');
+      await on(page, FRI, 'Write up the log').click();
+      await expectNothingSerious(page, 'sheet');
+      await page.getByRole('button', { name: /^Close/ }).click();
+      await page.getByRole('tab', { name: 'Month' }).click();
+      const friday = page.getByRole('button', { name: `${FRI}, 1 to do, 20 min` });
+      await friday.click();
+      await expect(on(page, FRI, 'Write up the log')).toBeVisible();
+      await expectNothingSerious(page, 'month');
+      await page.getByRole('tab', { name: 'From here on' }).click();
+      await expect(on(page, 'Tuesday 8 December', 'Write up the log')).toBeVisible();
+      await expectNothingSerious(page, 'from here on');
+    });
+  });
+
+test('the same week in two windows, and without a connection', async ({
+  page,
+  someone,
+  context,
+}) => {
+  await someone();
+  await create(page.request, { start: '2026-11-25' }, { title: 'Order wax' });
+  const other = await context.newPage();
+  for (const window of [page, other]) {
+    await window.goto('/ahead');
+    await expect(on(window, WED, 'Order wax')).toBeVisible();
+  }
+  await on(page, WED, 'Order wax').click();
+  await button(page, `Move to ${THU}: Order wax`).click();
+  await expect(on(other, THU, 'Order wax')).toBeVisible();
+  await context.setOffline(true);
+  await on(page, THU, 'Order wax').click();
+  await button(page, `Move to ${FRI}: Order wax`).click();
+  await expect(on(page, FRI, 'Order wax')).toBeVisible();
+  await expect(on(other, FRI, 'Order wax')).toBeVisible();
+  await undo(page).click();
+  await expect(on(page, THU, 'Order wax')).toBeVisible();
+  await context.setOffline(false);
+  await page.goto('/');
+  await expect(page.getByText('Order wax').first()).toBeVisible();
+  await expect(row(page, 'Order wax')).toHaveCount(0);
+});
