@@ -2,7 +2,8 @@ import { defineConfig } from '@playwright/test';
 
 export default defineConfig({
   testDir: '.',
-  testMatch: '*.spec.ts',
+  // What is measured is run by itself: nothing else draws meanwhile.
+  testMatch: process.env.ALONE ? '*.alone.ts' : '*.spec.ts',
   outputDir: '../test-results',
   // The server's time is set by the tests: each worker has a program of its own, and one test at a time.
   workers: 2,

@@ -2,7 +2,7 @@ import type { TodoState } from '@back-again/contract';
 import { parseDay, pauseOn, shortDate, type LocalDate } from '@back-again/core';
 import { entryKey, isToDo, type DayAhead, type Entry } from '@back-again/core/planning';
 import { router } from 'expo-router';
-import { useEffect, useRef, useState, type ReactNode } from 'react';
+import { useEffect, useMemo, useRef, useState, type ReactNode } from 'react';
 import { View } from 'react-native';
 import { useShown, type Shown } from '../../data/todos.ts';
 import { Screen, useAnnounce } from '../../ui/Frame.tsx';
@@ -12,17 +12,17 @@ import { UndoNote } from '../../ui/UndoNote.tsx';
 import { Heading, WordLink, Words } from '../../ui/Words.tsx';
 import { useLook, useWide } from '../../ui/look.ts';
 import { DayRow, type Hollow } from './DayRow.tsx';
-import { EntrySheet } from './EntrySheet.tsx';
+import { TimeSheet } from '../../parts/time/TimeSheet.tsx';
 import { EvenPanel } from './EvenPanel.tsx';
 import { Margin } from './Margin.tsx';
-import { MonthView } from './MonthView.tsx';
-import { More, OnView } from './OnView.tsx';
+import { MonthsView } from './MonthView.tsx';
+import { OnView } from './OnView.tsx';
 import { useCarrying } from './carrying.ts';
-import type { Move, Standing } from './moving.ts';
-import { later, monthDays, monthLater, weekOf } from './span.ts';
+import type { Move, Standing } from '../../parts/time/moving.ts';
+import { later, weekOf } from '../../parts/time/span.ts';
 import { useArranging } from './useArranging.ts';
 import { useAnswer, useForecast } from './useForecast.ts';
-import { spanName } from './words.ts';
+import { spanName } from '../../parts/time/words.ts';
 
 type View_ = 'week' | 'month' | 'on';
 const VIEWS: readonly { value: View_; label: string }[] = [
@@ -30,7 +30,6 @@ const VIEWS: readonly { value: View_; label: string }[] = [
   { value: 'month', label: 'Month' },
   { value: 'on', label: 'From here on' },
 ];
-const MOST_MONTHS = 120;
 const HEAD = {
   flexDirection: 'row',
   flexWrap: 'wrap',
@@ -52,7 +51,6 @@ export function AheadScreen({ story }: { story: (id: string | null) => ReactNode
   const [isWhole, setWhole] = useState(false);
   const [isEvening, setEvening] = useState(false);
   const [chosen, setChosen] = useState<LocalDate | null>(null);
-  const [months, setMonths] = useState(2);
   const [page, setPage] = useState<string | null>(null);
   const [opened, setOpened] = useState<string | null>(null);
 
@@ -70,7 +68,8 @@ export function AheadScreen({ story }: { story: (id: string | null) => ReactNode
   const proposal = useAnswer(forecast, 'even', from, to);
   const [met] = useState(() => new Map<string, Standing>());
   const it = useArranging(shown, announce);
-  const undated = undatedOf(shown);
+  const inSight = shown.inSight();
+  const undated = useMemo(() => undatedOf(inSight), [inSight]);
   for (const entry of [...(days ?? []).flatMap((day) => day.entries), ...undated])
     met.set(entryKey(entry), entry);
 
@@ -106,7 +105,11 @@ export function AheadScreen({ story }: { story: (id: string | null) => ReactNode
     if (carriedWords) announce(carriedWords);
   }, [announce, carriedWords]);
 
-  const isInSight = new Set(shown.inSight().map(({ id }) => id));
+  const isInSight = useMemo(() => new Set(inSight.map(({ id }) => id)), [inSight]);
+  const paused = useMemo(
+    () => inSight.filter(({ over, progress }) => !over && progress.series.pauses?.length),
+    [inSight],
+  );
   const isShown = (entry: Entry) => isInSight.has(entry.todo);
   const isMovable = (entry: Entry) => isToDo(entry);
   const openIt = (entry: Standing) => {
@@ -124,7 +127,7 @@ export function AheadScreen({ story }: { story: (id: string | null) => ReactNode
       day={isWhole ? { ...day, entries: day.entries.filter(isShown) } : day}
       today={today}
       now={now}
-      told={toldOf(shown, day.date, days?.[0]?.date === day.date)}
+      told={toldOf(person.holidays, paused, day.date, days?.[0]?.date === day.date)}
       closed={closed(day.date)}
       laid={hollowOf(day, hours?.[day.date]?.laid ?? [])}
       away={carried?.name ?? null}
@@ -217,19 +220,14 @@ export function AheadScreen({ story }: { story: (id: string | null) => ReactNode
                 {(days ?? []).map((day) => dayRow(day, true))}
               </View>
             ) : null}
-            {Array.from({ length: months }, (_, i) => (
-              <MonthView
-                key={i}
-                month={monthDays(monthLater(today, i)).first}
-                forecast={forecast}
-                settings={settings}
-                today={today}
-                chosen={chosen}
-                over={carried?.over.day ?? null}
-                onChoose={setChosen}
-              />
-            ))}
-            <More key={months} onSeen={() => setMonths((n) => Math.min(MOST_MONTHS, n + 1))} />
+            <MonthsView
+              forecast={forecast}
+              weekStart={settings.weekStart}
+              today={today}
+              chosen={chosen}
+              over={carried?.over.day ?? null}
+              onChoose={setChosen}
+            />
           </>
         ) : null}
         {view === 'on' ? (
@@ -264,7 +262,7 @@ export function AheadScreen({ story }: { story: (id: string | null) => ReactNode
         <Carrying words={carriedWords} x={carried.x} y={carried.y} by={carried.by} />
       ) : null}
       {openEntry ? (
-        <EntrySheet
+        <TimeSheet
           entry={openEntry}
           title={it.titleOf(openEntry)}
           shown={shown}
@@ -363,16 +361,17 @@ function hollowOf(day: DayAhead, laid: readonly { key: string; at: string }[]): 
 }
 
 /** What is told of a day: a public holiday, and what is paused from here. */
-function toldOf(shown: Shown, date: LocalDate, isFirst: boolean): string {
-  const { holidays } = shown.person;
+function toldOf(
+  holidays: readonly LocalDate[],
+  all: readonly TodoState[],
+  date: LocalDate,
+  isFirst: boolean,
+): string {
   const begins = ({ progress }: TodoState) => {
     const pause = pauseOn(progress.series, date);
     return pause !== undefined && (isFirst || pause.from === date);
   };
-  const paused = shown
-    .inSight()
-    .filter((state) => !state.over && begins(state))
-    .map(({ details }) => details.title);
+  const paused = all.filter(begins).map(({ details }) => details.title);
   return [
     ...(holidays.includes(date) ? ['public holiday'] : []),
     ...(paused.length > 2 ? [`${paused.length} paused`] : paused.map((title) => `${title} paused`)),
@@ -387,9 +386,8 @@ function closedDays({ planner, all }: Shown): (date: LocalDate) => boolean {
 }
 
 /** Open ones without a day, as entries that lie on none. */
-function undatedOf(shown: Shown): Standing[] {
-  return shown
-    .inSight()
+function undatedOf(inSight: readonly TodoState[]): Standing[] {
+  return inSight
     .filter(({ over, details }) => !over && !details.someday)
     .flatMap(({ id, progress, details }) =>
       progress.open

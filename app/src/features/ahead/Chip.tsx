@@ -2,8 +2,8 @@ import { Pressable, View } from 'react-native';
 import Svg, { Line } from 'react-native-svg';
 import { Words } from '../../ui/Words.tsx';
 import { useLook } from '../../ui/look.ts';
-import type { Standing } from './moving.ts';
-import { entryText, longDay } from './words.ts';
+import type { Standing } from '../../parts/time/moving.ts';
+import { entryText, longDay } from '../../parts/time/words.ts';
 
 /** How high one entry is, so that a thumb finds it. */
 export const CHIP = 44;

@@ -7,7 +7,7 @@ import { Heading, WordLink, Words } from '../../ui/Words.tsx';
 import { useLook, useWide } from '../../ui/look.ts';
 import { Chip } from './Chip.tsx';
 import { HourRuler } from './HourRuler.tsx';
-import { dayName, loadText, longDay, overBy } from './words.ts';
+import { dayName, loadText, longDay, overBy } from '../../parts/time/words.ts';
 
 /** Hours that are proposed for what has none on a day. */
 export interface Hollow {

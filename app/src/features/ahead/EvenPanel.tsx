@@ -8,7 +8,7 @@ import { SomeOf } from '../../ui/Choice.tsx';
 import { WordLink, Words } from '../../ui/Words.tsx';
 import { useLook } from '../../ui/look.ts';
 import { minutesText } from '../../ui/dates.ts';
-import { dayName, longDay } from './words.ts';
+import { dayName, longDay } from '../../parts/time/words.ts';
 
 interface EvenPanelProps {
   proposal: Proposal;

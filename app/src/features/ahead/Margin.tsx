@@ -4,7 +4,7 @@ import { View } from 'react-native';
 import { Heading, WordLink } from '../../ui/Words.tsx';
 import { useLook, useWide } from '../../ui/look.ts';
 import { Chip } from './Chip.tsx';
-import type { Standing } from './moving.ts';
+import type { Standing } from '../../parts/time/moving.ts';
 
 interface MarginProps {
   entries: readonly Standing[];

@@ -1,22 +1,53 @@
-import { formatDay, parseDay, type LocalDate, type Settings } from '@back-again/core';
+import { formatDay, parseDay, type LocalDate, type Weekday } from '@back-again/core';
 import type { DayInMonth } from '@back-again/core/planning';
-import { memo } from 'react';
+import { memo, startTransition, useState } from 'react';
 import { Pressable, View } from 'react-native';
 import { Heading, Words } from '../../ui/Words.tsx';
 import { useLook } from '../../ui/look.ts';
-import { monthDays, weekOrder } from './span.ts';
+import { monthDays, monthLater, weekOrder } from '../../parts/time/span.ts';
+import { More } from './OnView.tsx';
 import { useAnswer, type Forecast } from './useForecast.ts';
-import { monthDayText, monthName, overBy } from './words.ts';
+import { monthDayText, monthName, overBy } from '../../parts/time/words.ts';
 
-interface MonthProps {
-  /** Its first day. */
-  month: LocalDate;
+interface MonthsProps {
   forecast: Forecast;
-  settings: Pick<Settings, 'weekStart'>;
+  weekStart: Weekday;
   today: LocalDate;
   chosen: LocalDate | null;
   over: LocalDate | null;
   onChoose: (day: LocalDate) => void;
+}
+
+const MOST_MONTHS = 120;
+
+/** This month and those after it, as far as one scrolls. */
+export const MonthsView = memo(function MonthsView(props: MonthsProps) {
+  const [months, setMonths] = useState(2);
+  // What comes into sight is drawn in pieces, so that no frame waits for it.
+  const more = () => startTransition(() => setMonths((n) => Math.min(MOST_MONTHS, n + 1)));
+  return (
+    <>
+      {Array.from({ length: months }, (_, i) => (
+        <MonthView
+          key={i}
+          {...props}
+          month={monthLater(props.today, i)}
+          chosen={within(props.chosen, monthLater(props.today, i))}
+          over={within(props.over, monthLater(props.today, i))}
+        />
+      ))}
+      <More key={months} onSeen={more} />
+    </>
+  );
+});
+
+/** A day, where it lies in a month. */
+const within = (day: LocalDate | null, month: LocalDate) =>
+  day?.slice(0, 7) === month.slice(0, 7) ? day : null;
+
+interface MonthProps extends MonthsProps {
+  /** Its first day. */
+  month: LocalDate;
 }
 
 /** So many minutes are as high as a line gets. */
@@ -24,10 +55,10 @@ const HIGHEST = 180;
 const LINE = 22;
 
 /** A month: each day with how full it is, and what lands on it. */
-export const MonthView = memo(function MonthView({
+const MonthView = memo(function MonthView({
   month,
   forecast,
-  settings,
+  weekStart,
   today,
   chosen,
   over,
@@ -35,7 +66,7 @@ export const MonthView = memo(function MonthView({
 }: MonthProps) {
   const { first, last } = monthDays(month);
   const days = useAnswer(forecast, 'months', first, last);
-  const names = weekOrder(settings.weekStart);
+  const names = weekOrder(weekStart);
   const lead = (((parseDay(first) + 3) % 7) - names.first + 7) % 7;
   const many = parseDay(last) - parseDay(first) + 1;
   return (

@@ -1,14 +1,14 @@
 import type { LocalDate } from '@back-again/core';
 import type { Entry } from '@back-again/core/planning';
 import { entryKey } from '@back-again/core/planning';
-import { useEffect, useRef, useState } from 'react';
+import { startTransition, useEffect, useRef, useState } from 'react';
 import { View } from 'react-native';
 import { Heading, Words } from '../../ui/Words.tsx';
 import { useLook } from '../../ui/look.ts';
 import { Chip } from './Chip.tsx';
-import { later } from './span.ts';
+import { later } from '../../parts/time/span.ts';
 import { useAnswer, type Forecast } from './useForecast.ts';
-import { loadText, longDay } from './words.ts';
+import { loadText, longDay } from '../../parts/time/words.ts';
 
 /** So many days are laid down at once. */
 const PIECE = 28;
@@ -34,7 +34,10 @@ export function OnView(props: OnViewProps) {
       {Array.from({ length: pieces }, (_, i) => (
         <Piece key={i} {...props} from={later(props.from, i * PIECE)} />
       ))}
-      <More key={pieces} onSeen={() => setPieces((n) => Math.min(MOST_PIECES, n + 1))} />
+      <More
+        key={pieces}
+        onSeen={() => startTransition(() => setPieces((n) => Math.min(MOST_PIECES, n + 1)))}
+      />
     </View>
   );
 }

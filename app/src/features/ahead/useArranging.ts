@@ -5,7 +5,7 @@ import { useState } from 'react';
 import { useAct, useLast, type Draft } from '../../data/act.ts';
 import type { Shown } from '../../data/todos.ts';
 import type { Hollow } from './DayRow.tsx';
-import { moveTo, type Move, type Standing } from './moving.ts';
+import { moveTo, type Move, type Standing } from '../../parts/time/moving.ts';
 
 type Arranged = Extract<Draft, { do: 'arrange' }>['moves'];
 

@@ -1,5 +1,5 @@
 import { formatDay, parseDay, type LocalDate } from '@back-again/core';
-import { useEffect, useMemo, useState } from 'react';
+import { startTransition, useEffect, useMemo, useState } from 'react';
 import { useShown, type Shown } from '../../data/todos.ts';
 import type { Answers } from './desk.ts';
 import { Forecaster, wireHere } from './forecaster.ts';
@@ -41,7 +41,9 @@ export function useAnswer<K extends keyof Answers>(
     let isWanted = true;
     if (turn)
       forecaster.ask(what, from, to).then(
-        (is) => isWanted && setAnswer({ of: `${what} ${from} ${to}`, is }),
+        (is) => {
+          if (isWanted) startTransition(() => setAnswer({ of: `${what} ${from} ${to}`, is }));
+        },
         () => undefined,
       );
     return () => {

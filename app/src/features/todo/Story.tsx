@@ -10,9 +10,10 @@ import { useEffect, useState } from 'react';
 import { View } from 'react-native';
 import { useAct, type Does } from '../../data/act.ts';
 import { useLazyRecordQuery, useRecordQuery } from '../../data/api.ts';
-import { useLocal, useShown } from '../../data/todos.ts';
+import { useLocal, useShown, type Shown } from '../../data/todos.ts';
 import { newId } from '../../data/ids.ts';
 import { Files } from '../../parts/Files.tsx';
+import { NextTimes } from '../../parts/time/NextTimes.tsx';
 import { Action } from '../../ui/Action.tsx';
 import { Field } from '../../ui/Field.tsx';
 import { useAnnounce } from '../../ui/Frame.tsx';
@@ -165,7 +166,7 @@ function Loaded({ id }: { id: string }) {
           }
         />
       ))}
-      <NextTimes page={page} />
+      <TimesToCome page={page} shown={shown} does={does} />
       <NextReminders page={page} settings={settings} />
       <Ways page={page} does={does} onRemove={remove} />
       <LastTimes
@@ -260,7 +261,8 @@ function ThisTime({
   );
 }
 
-function NextTimes({ page: { ahead, left, today, todo } }: { page: Page }) {
+function TimesToCome({ page, shown, does }: { page: Page; shown: Shown; does: Does }) {
+  const { ahead, left, today, todo } = page;
   if (!ahead.length)
     return todo.ended && todo.series.repeat ? (
       <Part title="Next times">
@@ -273,7 +275,7 @@ function NextTimes({ page: { ahead, left, today, todo } }: { page: Page }) {
       title="Next times"
       aside={expected ? 'expected: they move with the day you finish' : 'fixed by the calendar'}
     >
-      <Words size={15.5}>{ahead.map(({ due }) => momentText(due, today)).join(' · ')}</Words>
+      <NextTimes todo={todo} ahead={ahead} shown={shown} does={does} />
       {left === null ? null : (
         <Words size={15.5} tint="soft">
           {left === 1 ? 'That is the last one.' : `${left} are still to come.`}

@@ -10,19 +10,20 @@ import type { Move, Standing } from './moving.ts';
 import { later } from './span.ts';
 import { dayName, entryText, longDay } from './words.ts';
 
-interface EntrySheetProps {
+interface TimeSheetProps {
   entry: Standing;
   title: string;
   shown: Shown;
   moveOf: (day: LocalDate) => Move;
   onMove: (day: LocalDate) => void;
   onDeed: (deed: 'done' | 'skip') => void;
-  onPage: () => void;
+  /** To its page, where it is not there already. */
+  onPage?: () => void;
   onClose: () => void;
 }
 
 /** What can be done with one time where it stands. */
-export function EntrySheet(props: EntrySheetProps) {
+export function TimeSheet(props: TimeSheetProps) {
   const { entry, title, shown, moveOf, onMove, onDeed, onPage, onClose } = props;
   const { today } = shown;
   const [date, setDate] = useState('');
@@ -91,9 +92,11 @@ export function EntrySheet(props: EntrySheetProps) {
         </>
       ) : null}
       {!ended && !isThere ? <Words size={15}>When it comes hangs on the one before.</Words> : null}
-      <View style={{ alignItems: 'flex-start' }}>
-        <WordLink label="Its page" name={`Its page: ${title}`} onPress={onPage} />
-      </View>
+      {onPage ? (
+        <View style={{ alignItems: 'flex-start' }}>
+          <WordLink label="Its page" name={`Its page: ${title}`} onPress={onPage} />
+        </View>
+      ) : null}
     </Sheet>
   );
 }
