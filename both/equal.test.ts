@@ -75,6 +75,7 @@ afterAll(() => server.stop());
 type Below = ReturnType<typeof chance>;
 const one = <T>(below: Below, all: readonly T[]): T => all[below(all.length)]!;
 
+const BUNDLES = ['b0000000-0000-4000-8000-000000000001', 'b0000000-0000-4000-8000-000000000002'];
 const planner = plannerOf({ zone: 'UTC', dayStart: '00:00', weekStart: 'MO' });
 
 /** Something that a person might do now, with what they see. */
@@ -175,6 +176,39 @@ function anyDraft(below: Below, device: Device, now: number, did: readonly strin
       details: {},
       tag: `Tag ${below(12)}`,
     },
+    {
+      do: 'createAll',
+      made: [1, 2].map(() => ({
+        todo: randomUUID(),
+        series: { start: day(below(5)), repeat: null },
+        details: {
+          title: `Of the fair ${below(9)}`,
+          place: anyPlace(),
+          bundle: { id: BUNDLES[0]!, item: 'a', nth: below(3), on: day(0) },
+        },
+      })),
+    },
+    ...BUNDLES.map((bundle): Draft => ({
+      do: 'bundle',
+      bundle,
+      has: below(4)
+        ? {
+            name: `Bundle ${below(9)}`,
+            per: 'week',
+            items: [
+              {
+                key: 'a',
+                title: 'Pack',
+                days: [below(7)],
+                takes: 5,
+                note: '',
+                steps: [],
+                questions: [],
+              },
+            ],
+          }
+        : null,
+    })),
     { do: 'tick', todo, ...slot, step: String(1 + below(3)), on: below(4) > 0 },
     { do: 'addStep', todo, ...slot, step: { id: 'x', text: below(3) ? 'Look behind it' : '' } },
     { do: 'answer', todo, ...slot, answers: { 1: below(4) ? below(90) : null }, spent: below(50) },

@@ -19,6 +19,7 @@ await build({
   packages: 'external',
   alias: {
     '@back-again/core': join(ROOT, 'core/src/index.ts'),
+    '@back-again/core/bundles': join(ROOT, 'core/src/planning/bundles.ts'),
     '@back-again/core/planning': join(ROOT, 'core/src/planning.ts'),
     '@back-again/core/rehearsal': join(ROOT, 'core/src/rehearsal.ts'),
   },

@@ -1,4 +1,5 @@
 import {
+  CoreError,
   checkAnswer,
   madeBy,
   type Answer,
@@ -9,7 +10,9 @@ import {
   type PersonalClock,
   type Progress,
 } from '@back-again/core';
+import { MOST_BUNDLES, checkBundle } from '@back-again/core/bundles';
 import type { ActionOf } from './schemas.ts';
+import type { KeptBundle } from './views.ts';
 
 /** What is no part of a deed: whose it is, and when. */
 const ABOUT = ['id', 'todo', 'todos', 'when', 'at', 'details', 'left'];
@@ -78,3 +81,22 @@ export const saidOf = (
   { details, tag }: ActionOf<'describe'>,
   { tags }: Pick<Details, 'tags'>,
 ): Partial<Details> => (tag === undefined ? details : { ...details, tags: [...tags, tag] });
+
+/**
+ * The bundles of a person with one written anew, or taken away; null where what was said of it later holds.
+ * @throws CoreError `bundle.many`
+ */
+export function bundlesAfter(
+  bundles: readonly KeptBundle[],
+  { bundle: id, has }: Pick<ActionOf<'bundle'>, 'bundle' | 'has'>,
+  at: Instant,
+): KeptBundle[] | null {
+  const there = bundles.find((it) => it.id === id);
+  if (there && at < there.at) return null;
+  if (has === null) return bundles.filter((it) => it !== there);
+  const now: KeptBundle = { ...checkBundle(has), id, at };
+  if (there) return bundles.map((it) => (it === there ? now : it));
+  if (bundles.length >= MOST_BUNDLES)
+    throw new CoreError('bundle.many', 'bundle', `There are ${MOST_BUNDLES} bundles at most.`);
+  return [...bundles, now];
+}

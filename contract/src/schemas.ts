@@ -1,3 +1,4 @@
+import { checkBundle, type Bundle } from '@back-again/core/bundles';
 import {
   CoreError,
   NO_DETAILS,
@@ -499,6 +500,37 @@ export const actionSchemas = {
     todo: id('The to-do'),
     slot: slot.required('Say which time.'),
     on: yes('Whether it is above all'),
+  }),
+  /** Several to-dos come to be at once: one undo takes all away. */
+  createAll: object({
+    do: string<'createAll'>().required(),
+    ...sent,
+    made: array(
+      object({
+        todo: id('The to-do'),
+        series,
+        details: mixed<Partial<Details> & Pick<Details, 'title'>>()
+          .required('Say what it is.')
+          .test(passes((value) => checkWhat(value))),
+      })
+        .noUnknown()
+        .strict(),
+    )
+      .strict()
+      .typeError('The to-dos are a list.')
+      .required('The to-dos are missing.')
+      .min(1, 'Say which to-dos.')
+      .max(300, 'At most 300 to-dos at once.'),
+  }),
+  /** Writes a bundle anew; null takes it away. What was laid from it stays. */
+  bundle: object({
+    do: string<'bundle'>().required(),
+    ...sent,
+    bundle: id('The bundle'),
+    has: mixed<Omit<Bundle, 'id'>>()
+      .nullable()
+      .defined('Say what is in the bundle, or null.')
+      .test(passes((value) => value === null || checkBundle(value))),
   }),
   /** The sphere that alone is in sight; null: all are. */
   focus: object({

@@ -1,3 +1,4 @@
+import type { Bundle } from '@back-again/core/bundles';
 import type {
   Above,
   Ahead,
@@ -50,6 +51,13 @@ export interface OwnState {
   focusAt: Instant | null;
   /** What is above all, today and the day before. */
   above: Above[];
+  /** To-dos that go together, to be laid into a week or a month; absent where there are none. */
+  bundles?: KeptBundle[];
+}
+
+/** A bundle, and when it was last said what is in it. */
+export interface KeptBundle extends Bundle {
+  at: Instant;
 }
 
 /** What has changed of a person since a version, a page at a time. */

@@ -71,6 +71,7 @@ async function addForecast(folder) {
     target: 'es2022',
     alias: {
       '@back-again/core': join(ROOT, 'core/src/index.ts'),
+      '@back-again/core/bundles': join(ROOT, 'core/src/planning/bundles.ts'),
       '@back-again/core/planning': join(ROOT, 'core/src/planning.ts'),
     },
     outfile: join(folder, 'ahead.worker.js'),

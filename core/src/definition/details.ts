@@ -1,3 +1,4 @@
+import type { LocalDate } from '../calendar/day.ts';
 import type { Span } from '../calendar/span.ts';
 import type { LocalTime } from '../calendar/time.ts';
 import type { KeptFile } from './files.ts';
@@ -46,6 +47,19 @@ export interface Details {
   someday: boolean;
   /** A habit that is being taken up. */
   takingUp: boolean;
+  /** The bundle that it was laid from; null for none. */
+  bundle: FromBundle | null;
+}
+
+/** From where a one-off comes that was laid in with others. */
+export interface FromBundle {
+  /** The bundle, by its id. */
+  id: string;
+  /** Which of its to-dos, by its key, and on which of its days (see {@link Bundle}). */
+  item: string;
+  nth: number;
+  /** The first day of the week, or of the month, into which it was laid. */
+  on: LocalDate;
 }
 
 /** What is said where nothing is said. */
@@ -62,6 +76,7 @@ export const NO_DETAILS: Omit<Details, 'title'> = {
   then: null,
   someday: false,
   takingUp: false,
+  bundle: null,
 };
 
 /** What was written down with one time. */

@@ -10,6 +10,7 @@ import type { Definition } from './definition.ts';
 import type { Details, Question } from './details.ts';
 import {
   checkDetailNote,
+  checkFromBundle,
   checkImportance,
   checkQuestions,
   checkSlack,
@@ -446,6 +447,14 @@ export const PARTS: Part[] = [
     isBeside: true,
     check: given(checkDetailNote),
     control: { title: 'Notes', offer: { label: 'a note', isFree: () => true } },
+  },
+  {
+    key: 'bundle',
+    half: 'what',
+    kind: 'bundle',
+    isApart: true,
+    isBeside: true,
+    check: given(checkFromBundle),
   },
   {
     key: 'opensBefore',

@@ -1,3 +1,4 @@
+import { parseDay } from '../calendar/day.ts';
 import { parseTime } from '../calendar/time.ts';
 import { CoreError } from '../errors.ts';
 import { checkTwoYears } from '../series/limits.ts';
@@ -30,6 +31,21 @@ function objectIn(value: unknown, where: string, message: string): Given {
   if (typeof value !== 'object' || value === null || Array.isArray(value))
     throw wrong(where, message);
   return value as Given;
+}
+
+/** The bundle that a one-off was laid from. */
+export function checkFromBundle(value: unknown): Details['bundle'] {
+  const { id, item, nth, on, ...rest } = objectIn(
+    value,
+    'bundle',
+    'It comes from a bundle, or from none.',
+  );
+  const isKey = (key: unknown) => typeof key === 'string' && key.length > 0 && key.length <= 36;
+  const isNth = Number.isInteger(nth) && Number(nth) >= 0 && Number(nth) < 31;
+  if (!isKey(id) || !isKey(item) || !isNth || typeof on !== 'string' || Object.keys(rest).length)
+    throw wrong('bundle', 'It has the id of its bundle, which of it, and the day from which.');
+  parseDay(on, 'bundle.on');
+  return { id: id as string, item: item as string, nth: nth as number, on };
 }
 
 /** Text without the white space around it, of 1 to so many characters. */

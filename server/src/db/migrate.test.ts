@@ -58,6 +58,7 @@ test('a database from before reminders were said keeps what is in it, and says t
     '0005-when-and-what',
     '0006-belongings',
     '0007-files',
+    '0008-bundles',
   ]);
   expect(await migrate(sequelize)).toEqual([]);
   const now = systemNow();

@@ -7,11 +7,12 @@ import { bothSides } from './migrations/0004-both-sides.ts';
 import { whenAndWhat } from './migrations/0005-when-and-what.ts';
 import { belongings } from './migrations/0006-belongings.ts';
 import { files } from './migrations/0007-files.ts';
+import { bundles } from './migrations/0008-bundles.ts';
 
 /** Brings the tables to the state that this version needs; gives the names of the steps it took. */
 export async function migrate(sequelize: Sequelize): Promise<string[]> {
   const umzug = new Umzug({
-    migrations: [first, speakingUp, itHolds, bothSides, whenAndWhat, belongings, files],
+    migrations: [first, speakingUp, itHolds, bothSides, whenAndWhat, belongings, files, bundles],
     context: sequelize,
     storage: new SequelizeStorage({ sequelize, tableName: 'migrations' }),
     logger: undefined,

@@ -1,3 +1,4 @@
+import type { KeptBundle } from '@back-again/contract';
 import { DataTypes, Model, type ModelStatic, type Sequelize } from 'sequelize';
 import type { MessageChannel, MessageState, OverviewContent, StandIn } from '@back-again/contract';
 import type {
@@ -38,6 +39,8 @@ export interface UserRow {
   focusAt: Date | null;
   /** What is above all, today and the day before. */
   above: Above[] | null;
+  /** To-dos that go together, to be laid in at once. */
+  bundles: KeptBundle[] | null;
   /** The version with which these last changed. */
   ownVersion: number;
 }
@@ -135,12 +138,21 @@ export interface PutDeed {
   beside: number;
 }
 
+/** A bundle written anew, or taken away: how it was, and how it is since. */
+export interface BundleDeed {
+  do: 'bundle';
+  id: string;
+  was: KeptBundle | null;
+  now: KeptBundle | null;
+}
+
 /** What is done beside the machine. */
 export type DoneBeside =
   | { do: 'describe'; details: Partial<Details> }
   | { do: 'place'; details: Partial<PlaceParts> }
   | { do: 'focus'; details: { focus: string | null } }
-  | PutDeed;
+  | PutDeed
+  | BundleDeed;
 
 /** What one action did to one to-do, to a place, or for the person. */
 export interface StepRow {
@@ -151,7 +163,7 @@ export interface StepRow {
   seriesId: string | null;
   placeId: string | null;
   /** A to-do that an action made beside what it did is `made`. */
-  kind: 'create' | 'made' | 'remove' | 'deed' | 'describe' | 'place' | 'focus' | 'above';
+  kind: 'create' | 'made' | 'remove' | 'deed' | 'describe' | 'place' | 'focus' | 'above' | 'bundle';
   /** Its place in the order of the to-do’s steps, from 1: one that was entered earlier puts the later ones back. */
   place: number;
   /** The moment at which it counts. */
@@ -242,6 +254,7 @@ export function defineModels(sequelize: Sequelize) {
       focus: uuid,
       focusAt: instant,
       above: DataTypes.JSON,
+      bundles: DataTypes.JSON,
       ownVersion: { type: DataTypes.BIGINT, defaultValue: 1 },
     },
     { sequelize, modelName: 'users' },

@@ -11,10 +11,19 @@ import { isPlacing, type Action, type ActionAnswer, type OwnState } from '@back-
 import type { Database } from '../db/database.ts';
 import type { ActionRow, PlaceRow } from '../db/models.ts';
 import { catchUpAll, isFarBehind } from './catchUp.ts';
-import { arrange, bring, create, describeSeveral, doOne, doToSeveral, remove } from './deeds.ts';
+import {
+  arrange,
+  bring,
+  create,
+  createAll,
+  describeSeveral,
+  doOne,
+  doToSeveral,
+  remove,
+} from './deeds.ts';
 import { lock } from './lock.ts';
 import { findSeries, stateOf, todoOf, type Todo } from './todo.ts';
-import { above, focus, ownState } from './own.ts';
+import { above, bundle, focus, ownState } from './own.ts';
 import { place, placeState } from './places.ts';
 import { takeBack, touchedBy, type Touched } from './undo.ts';
 import type { Person, Work } from './work.ts';
@@ -61,7 +70,7 @@ async function once(
   return db.transaction(async (transaction) => {
     const undone = action.do === 'undo' ? await undoneBy(db, person, action.of, transaction) : null;
     const ids = undone?.ids ?? idsOf(action);
-    const isNew = action.do === 'create';
+    const isNew = action.do === 'create' || action.do === 'createAll';
     const held = await lock(db, userId, ids, transaction, {
       withRemoved: undone !== null || isNew,
       mayBeMissing: isNew,
@@ -113,6 +122,7 @@ async function once(
 function idsOf(action: Action): readonly string[] | 'all' {
   if (action.do === 'create') return [action.todo];
   if ('todo' in action) return [action.todo];
+  if ('made' in action) return action.made.map(({ todo }) => todo);
   if ('times' in action) return action.times.map(({ todo }) => todo);
   if ('moves' in action) return action.moves.map(({ todo }) => todo);
   return 'todos' in action || action.do === 'pause' || action.do === 'resume'
@@ -179,7 +189,12 @@ async function again(
   return answer({ ...person, version: before.version }, now, before, {
     todos: rows.map((row) => todoOf(row, person.settings)),
     places: await db.places.findAll({ where: { userId, id: touched.places } }),
-    own: user && ownState({ ...user.get(), above: user.above ?? [] }, user.ownVersion),
+    own:
+      user &&
+      ownState(
+        { ...user.get(), above: user.above ?? [], bundles: user.bundles ?? [] },
+        user.ownVersion,
+      ),
   });
 }
 
@@ -187,7 +202,8 @@ async function again(
 function isSame(action: Action, before: ActionRow, { todos, places }: Touched): boolean {
   if (action.do === 'undo') return before.undoes === action.of;
   if (isPlacing(action)) return places.includes(action.place);
-  if (action.do === 'focus' || action.do === 'above') return true;
+  if (action.do === 'focus' || action.do === 'above' || action.do === 'bundle') return true;
+  if ('made' in action) return action.made.every(({ todo }) => todos.includes(todo));
   if ('todo' in action) return todos.includes(action.todo);
   if ('times' in action) return action.times.every(({ todo }) => todos.includes(todo));
   if ('moves' in action) return action.moves.every(({ todo }) => todos.includes(todo));
@@ -229,6 +245,11 @@ async function perform(
   switch (action.do) {
     case 'create':
       return create(work, action, todos);
+    case 'createAll':
+      return createAll(work, action, todos);
+    case 'bundle':
+      bundle(work, action);
+      return [];
     case 'pause':
     case 'resume':
       return doToSeveral(work, action, todos);

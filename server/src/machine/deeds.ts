@@ -55,6 +55,24 @@ export async function create(
   return [await begun(work, made, 'create')];
 }
 
+/** Several come to be at once, all or none. */
+export async function createAll(
+  work: Work,
+  action: ActionOf<'createAll'>,
+  there: readonly Todo[],
+): Promise<Todo[]> {
+  const ids = action.made.map(({ todo }) => todo);
+  if (there.length || new Set(ids).size < ids.length) throw todoTaken();
+  const made: Todo[] = [];
+  for (const it of action.made) {
+    const details: Details = { ...NO_DETAILS, ...(checkDetails(it.details) as Details) };
+    made.push(
+      await begun(work, { id: it.todo, series: checkSeries(it.series), details }, 'create'),
+    );
+  }
+  return made;
+}
+
 /** A to-do comes to be; in a place that holds what belongs to it, it is held. */
 async function begun(
   work: Work,

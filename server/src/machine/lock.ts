@@ -1,5 +1,5 @@
 import { QueryTypes, type Transaction } from 'sequelize';
-import { noTodo } from '@back-again/contract';
+import { noTodo, type KeptBundle } from '@back-again/contract';
 import { CoreError, type Above, type Settings } from '@back-again/core';
 import type { Database } from '../db/database.ts';
 import type { SeriesRow } from '../db/models.ts';
@@ -21,6 +21,7 @@ export interface Own {
   focus: string | null;
   focusAt: Date | null;
   above: Above[];
+  bundles: KeptBundle[];
 }
 
 type Row = Omit<SeriesRow, 'version'> & {
@@ -29,6 +30,7 @@ type Row = Omit<SeriesRow, 'version'> & {
   userFocus: string | null;
   userFocusAt: Date | null;
   userAbove: string | Above[] | null;
+  userBundles: string | KeptBundle[] | null;
   version: number | null;
 };
 
@@ -57,7 +59,8 @@ export async function lock(
     : `s.removedAt IS NULL AND s.ended = FALSE${places ? ' AND s.place IN (:places)' : ''}`;
   const rows = await db.sequelize.query<Row>(
     `SELECT u.version AS userVersion, u.settings AS userSettings,
-        u.focus AS userFocus, u.focusAt AS userFocusAt, u.above AS userAbove, s.*
+        u.focus AS userFocus, u.focusAt AS userFocusAt, u.above AS userAbove,
+        u.bundles AS userBundles, s.*
       FROM users u LEFT JOIN series s ON s.userId = u.id AND ${those}
       WHERE u.id = :userId ORDER BY s.id FOR UPDATE`,
     {
@@ -83,6 +86,7 @@ export async function lock(
         userFocus: _f,
         userFocusAt: _a,
         userAbove: _b,
+        userBundles: _u,
         ...row
       }) =>
         todoOf(
@@ -103,6 +107,7 @@ export async function lock(
     focus: first.userFocus,
     focusAt: first.userFocusAt,
     above: first.userAbove === null ? [] : given(first.userAbove),
+    bundles: first.userBundles === null ? [] : given(first.userBundles),
   };
   return { version: first.userVersion, settings, own, todos };
 }

@@ -1,6 +1,13 @@
 import { MOST_ABOVE, isSameAbove, putAbove, takeDown, type Above } from '@back-again/core';
-import { needPlace, noTime, type ActionOf, type OwnState } from '@back-again/contract';
-import type { PutDeed, StepRow } from '../db/models.ts';
+import {
+  bundlesAfter,
+  needPlace,
+  noTime,
+  type ActionOf,
+  type KeptBundle,
+  type OwnState,
+} from '@back-again/contract';
+import type { BundleDeed, PutDeed, StepRow } from '../db/models.ts';
 import { catchUpMany } from './catchUp.ts';
 import { lock } from './lock.ts';
 import { keptPlaces } from './places.ts';
@@ -11,11 +18,15 @@ import { todayAt, upTo, type Work } from './work.ts';
 
 /** What belongs to a person themselves: what they have in sight, and what is above all. */
 
-export const ownState = ({ focus, focusAt, above }: Work['own'], version: number): OwnState => ({
+export const ownState = (
+  { focus, focusAt, above, bundles }: Work['own'],
+  version: number,
+): OwnState => ({
   version,
   focus,
   focusAt: focusAt && focusAt.getTime(),
   above,
+  ...(bundles.length ? { bundles } : {}),
 });
 
 const FOCUS = { kind: 'focus' } as const;
@@ -88,12 +99,47 @@ function aboveBefore(now: Above[], { above: it, on, place, gone, beside }: PutDe
   return [...now.slice(0, place), it, ...now.slice(place)];
 }
 
+/** Writes a bundle anew, or takes it away; what was said of it later holds. */
+export function bundle(work: Work, action: ActionOf<'bundle'>): void {
+  const at = upTo(work);
+  const { bundles } = work.own;
+  const of = (all: readonly KeptBundle[]) => all.find(({ id }) => id === action.bundle) ?? null;
+  const after = bundlesAfter(bundles, action, at);
+  const deed: BundleDeed = {
+    do: 'bundle',
+    id: action.bundle,
+    was: of(bundles),
+    now: after ? of(after) : of(bundles),
+  };
+  if (after) setBundles(work, after);
+  work.writing.step(besideStep(work, { kind: 'bundle', at, deed, was: null }));
+}
+
+function setBundles(work: Work, bundles: KeptBundle[]): void {
+  work.own = { ...work.own, bundles };
+  work.writing.own(work.own);
+}
+
+/** The bundles as they were before one was written; as they are, where it was written since. */
+function bundlesBefore(all: KeptBundle[], { id, was, now }: BundleDeed): KeptBundle[] {
+  const there = all.find((it) => it.id === id) ?? null;
+  if (JSON.stringify(there) !== JSON.stringify(now) || JSON.stringify(was) === JSON.stringify(now))
+    return all;
+  if (there === null) return was === null ? all : [...all, was];
+  return all.flatMap((it) => (it !== there ? [it] : was === null ? [] : [was]));
+}
+
 /** Takes back what was said for the person in a step. */
 export async function takeBackOwn(work: Work, step: StepRow): Promise<void> {
   if (step.kind === 'focus') {
     const parts = await unsay<Focused>(work, FOCUS, { focus: work.own.focus }, step);
     work.own = { ...work.own, ...parts };
     work.writing.own(work.own);
+    return;
+  }
+  if (step.kind === 'bundle') {
+    const after = bundlesBefore(work.own.bundles, step.deed as BundleDeed);
+    if (after !== work.own.bundles) setBundles(work, after);
     return;
   }
   const put = step.deed as PutDeed;

@@ -15,6 +15,10 @@ import { lastPlaces, logBefore, tailFrom, type Placed } from './steps.ts';
 import { keptOf, type Todo } from './todo.ts';
 import { momentOf, type Person, type Work } from './work.ts';
 
+/** What is done to no to-do and no place. */
+const isOfPerson = (kind: StepRow['kind']) =>
+  kind === 'focus' || kind === 'above' || kind === 'bundle';
+
 /** What an action changed: to-dos and places by their ids, and what belongs to the person. */
 export interface Touched {
   todos: string[];
@@ -37,7 +41,7 @@ export async function touchedBy(
   return {
     todos: ids(steps.map(({ seriesId }) => seriesId)),
     places: ids(steps.map(({ placeId }) => placeId)),
-    isOwn: steps.some(({ kind }) => kind === 'focus' || kind === 'above'),
+    isOwn: steps.some(({ kind }) => isOfPerson(kind)),
   };
 }
 
@@ -59,7 +63,7 @@ export async function takeBack(work: Work, action: ActionRow, todos: Todo[]): Pr
   const changed = new Set<Todo>();
   for (const step of steps) {
     if (step.kind === 'place') await unplaceStep(work, step);
-    else if (step.kind === 'focus' || step.kind === 'above') await takeBackOwn(work, step);
+    else if (isOfPerson(step.kind)) await takeBackOwn(work, step);
     if (step.seriesId === null) continue;
     const todo = byId.get(step.seriesId)!;
     if (step.kind === 'deed') await holdFileOf(work, todo, step.deed as Deed, true);

@@ -51,7 +51,12 @@ export async function changesView(
       : {}),
     ...(placeRows.length ? { places: placeRows.map(placeState) } : {}),
     ...(isFirst && (all || user.ownVersion > since)
-      ? { own: ownState({ ...user, above: user.above ?? [] }, user.ownVersion) }
+      ? {
+          own: ownState(
+            { ...user, above: user.above ?? [], bundles: user.bundles ?? [] },
+            user.ownVersion,
+          ),
+        }
       : {}),
     todos: rows.filter(isThere).map((row) => stateOf(todoOf(row, settings), now)),
     removed: rows.filter((row) => !isThere(row)).map(({ id }) => id),

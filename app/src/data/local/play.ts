@@ -2,6 +2,7 @@ import type { Action, ActionOf, OwnState, PlaceState, TodoState } from '@back-ag
 import {
   answersFit,
   arranged,
+  bundlesAfter,
   deedOf,
   followsFrom,
   heldBy,
@@ -79,7 +80,8 @@ export function keysOf(mine: Mine, world: World, action: Doing): Key[] {
     });
     return [own, ...touched.map(({ id }) => id)];
   }
-  if (action.do === 'focus' || action.do === 'above') return [OWN];
+  if (action.do === 'focus' || action.do === 'above' || action.do === 'bundle') return [OWN];
+  if (action.do === 'createAll') return [...new Set(action.made.map(({ todo }) => todo))];
   if (isFinishing(action)) return [action.todo, ...madeIds(world.todo(action.todo), action)];
   if ('todo' in action) return [action.todo];
   if (action.do === 'bring') return [...new Set(action.times.map(({ todo }) => todo))];
@@ -110,7 +112,8 @@ function madeIds(todo: TodoState | null, action: Finishing): string[] {
 export function basisOf(world: World, action: Doing, key: Key): readonly unknown[] {
   if (key === OWN) return [action.do === 'above' ? {} : world.places];
   if (isFinishing(action)) return key === action.todo ? [] : [world.todo(action.todo)];
-  return 'details' in action || isPlacing(action) ? [world.places] : [];
+  const isPlaced = 'details' in action || action.do === 'createAll' || isPlacing(action);
+  return isPlaced ? [world.places] : [];
 }
 
 /**
@@ -119,7 +122,7 @@ export function basisOf(world: World, action: Doing, key: Key): readonly unknown
  * @throws CoreError for what cannot be done, {@link Unknown} where the server alone knows what follows
  */
 export function play(mine: Mine, world: World, action: Doing, key: Key): State | null {
-  if (key === OWN) return owned(mine, world, action as DatedOf<'focus' | 'above'>);
+  if (key === OWN) return owned(mine, world, action as DatedOf<'focus' | 'above' | 'bundle'>);
   if (isPlacing(action)) {
     const placed = placedBy(mine, world, action);
     return key === placeKey(action.place)
@@ -127,6 +130,11 @@ export function play(mine: Mine, world: World, action: Doing, key: Key): State |
       : followed(mine, world.todo(key)!, action, placed);
   }
   if (action.do === 'create') return created(mine, world, action);
+  if (action.do === 'createAll') {
+    const made = action.made.filter(({ todo }) => todo === key);
+    if (made.length > 1) throw todoTaken();
+    return created(mine, world, { ...made[0]!, id: action.id, at: action.at, do: 'create' });
+  }
   if (isFinishing(action) && key !== action.todo) return made(mine, world, action, key);
   const state = world.todo(key);
   if (!state) throw noTodo();
@@ -182,13 +190,19 @@ function followed(
   return details ? withDetails(after, action, details) : after;
 }
 
-function owned(mine: Mine, world: World, action: DatedOf<'focus' | 'above'>): OwnState {
+function owned(mine: Mine, world: World, action: DatedOf<'focus' | 'above' | 'bundle'>): OwnState {
   const own = world.own();
   const at = parseInstant(action.at);
   if (action.do === 'focus') {
     needPlace(world.places, action.place);
     if (at < (own.focusAt ?? -Infinity)) throw new Unknown();
     return { ...own, focus: action.place, focusAt: at };
+  }
+  if (action.do === 'bundle') {
+    const { bundles = [], ...rest } = own;
+    const after = bundlesAfter(bundles, action, at);
+    if (!after) throw new Unknown();
+    return after.length ? { ...rest, bundles: after } : rest;
   }
   const { todo, slot, on } = action;
   if (!world.todo(todo)) throw noTodo();
