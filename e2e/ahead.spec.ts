@@ -246,6 +246,63 @@ for (const size of SIZES)
       await expect(button(page, `Take these hours: ${THU}`)).toBeVisible();
     });
 
+    test('a bundle: written, laid in, carried, kept, undone, laid again with what is missing', async ({
+      page,
+      someone,
+    }) => {
+      await someone();
+      await page.goto('/ahead');
+      await button(page, 'Bundles').click();
+      await button(page, 'Write a bundle').click();
+      await page.getByLabel('Name of the bundle').fill('The honey fair');
+      await page.getByLabel('What to do, 1').fill('Print the labels');
+      await button(page, 'Wednesday').click();
+      await button(page, 'Monday').click();
+      await page.getByLabel('Minutes, 1').fill('30');
+      await page.getByLabel('Steps, one a line, 1').fill('choose the paper\nprint');
+      await button(page, 'Another to-do').click();
+      await page.getByLabel('What to do, 2').fill('Load the van');
+      const second = page.getByRole('group', { name: 'To-do 2' });
+      await second.getByRole('button', { name: 'Saturday' }).click();
+      await second.getByRole('button', { name: 'Monday' }).click();
+      await button(page, 'Keep the bundle').click();
+      await expect(
+        page.getByRole('main').getByText('The honey fair is kept as a bundle.'),
+      ).toBeVisible();
+      await button(page, 'Lay into this week: The honey fair').click();
+      const bar = page.getByRole('region', { name: 'Laying in' });
+      await expect(bar).toContainText('The honey fair: 2 to lay in.');
+      await expect(
+        day(page, WED).getByRole('button', { name: 'Print the labels, 30 min. Proposed' }),
+      ).toBeVisible();
+      // Carried to another day before it is kept.
+      await grip(page, 'Print the labels').focus();
+      await page.keyboard.press('Enter');
+      await page.keyboard.press('ArrowDown');
+      await expect(page.getByRole('status')).toContainText('To Thu 26 Nov');
+      await page.keyboard.press('Enter');
+      await bar.getByRole('button', { name: 'Keep them' }).click();
+      await expect(on(page, THU, 'Print the labels')).toBeVisible();
+      await expect(on(page, 'Saturday 28 November', 'Load the van')).toBeVisible();
+      // One undo takes all away.
+      await undo(page).click();
+      await expect(on(page, THU, 'Print the labels')).toHaveCount(0);
+      await expect(on(page, 'Saturday 28 November', 'Load the van')).toHaveCount(0);
+      // Laid again; then nothing is missing, and once one is taken away it alone is.
+      await button(page, 'Bundles').click();
+      await button(page, 'Lay into this week: The honey fair').click();
+      await bar.getByRole('button', { name: 'Keep them' }).click();
+      await expect(on(page, WED, 'Print the labels')).toBeVisible();
+      await button(page, 'Bundles').click();
+      await button(page, 'Lay into this week: The honey fair').click();
+      await expect(
+        page.getByRole('main').getByText('The honey fair lies in this week already.'),
+      ).toBeVisible();
+      await on(page, WED, 'Print the labels').click();
+      await button(page, 'Its page: Print the labels').click();
+      await expect(page.getByText(/choose the paper/).first()).toBeVisible();
+    });
+
     test('axe finds nothing serious in any view; a screen reader finds the load of a day', async ({
       page,
       someone,

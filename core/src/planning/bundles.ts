@@ -1,4 +1,4 @@
-import { formatDay, parseDay, type LocalDate } from '../calendar/day.ts';
+import { formatDay, parseDay, weekdayIndex, type LocalDate } from '../calendar/day.ts';
 import {
   checkDetailNote,
   checkQuestions,
@@ -16,7 +16,7 @@ export interface BundleItem {
   /** What names it within its bundle. */
   key: string;
   title: string;
-  /** On which days: of a week from 0 for its first, of a month from 1. */
+  /** On which days: of a week from 0 for Monday, of a month from 1. */
   days: number[];
   takes: number | null;
   note: string;
@@ -70,7 +70,7 @@ function checkItem(given: unknown, per: Bundle['per'], where: string): BundleIte
     key: it.key,
     title: checkTitle(it.title),
     days: [...new Set(it.days as number[])].sort((a, b) => a - b),
-    takes: it.takes == null ? null : checkTakes(it.takes),
+    takes: (it.takes ?? null) === null ? null : (checkTakes(it.takes) ?? null),
     note: (it.note ? checkDetailNote(it.note) : '') ?? '',
     steps: (it.steps ? checkSteps(it.steps) : []) ?? [],
     questions: (it.questions ? checkQuestions(it.questions) : []) ?? [],
@@ -104,7 +104,8 @@ export function layingOf(
   return items
     .flatMap(({ key, title, days, takes, note, steps, questions }) =>
       days.map((day, nth): Laying => {
-        const at = parseDay(first) + (per === 'week' ? day : day - 1);
+        const start = parseDay(first);
+        const at = start + (per === 'week' ? (day - weekdayIndex(start) + 7) % 7 : day - 1);
         const from = { id, item: key, nth, on: first };
         const details = { ...NO_DETAILS, title, takes, note, steps, questions, bundle: from };
         return { from, title, day: formatDay(Math.min(at, end)), details };

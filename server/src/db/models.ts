@@ -1,6 +1,11 @@
-import type { KeptBundle } from '@back-again/contract';
+import type {
+  KeptBundle,
+  MessageChannel,
+  MessageState,
+  OverviewContent,
+  StandIn,
+} from '@back-again/contract';
 import { DataTypes, Model, type ModelStatic, type Sequelize } from 'sequelize';
-import type { MessageChannel, MessageState, OverviewContent, StandIn } from '@back-again/contract';
 import type {
   Deed,
   Above,

@@ -1,16 +1,18 @@
 import type { TodoState } from '@back-again/contract';
 import { parseDay, pauseOn, shortDate, type LocalDate } from '@back-again/core';
 import { entryKey, isToDo, type DayAhead, type Entry } from '@back-again/core/planning';
-import { router } from 'expo-router';
+import { router, useLocalSearchParams } from 'expo-router';
 import { useEffect, useMemo, useRef, useState, type ReactNode } from 'react';
 import { View } from 'react-native';
 import { useShown, type Shown } from '../../data/todos.ts';
 import { Screen, useAnnounce } from '../../ui/Frame.tsx';
+import { Action } from '../../ui/Action.tsx';
 import { Note } from '../../ui/Note.tsx';
 import { Tabs } from '../../ui/Tabs.tsx';
 import { UndoNote } from '../../ui/UndoNote.tsx';
 import { Heading, WordLink, Words } from '../../ui/Words.tsx';
 import { useLook, useWide } from '../../ui/look.ts';
+import { Bundles } from './Bundles.tsx';
 import { DayRow, type Hollow } from './DayRow.tsx';
 import { TimeSheet } from '../../parts/time/TimeSheet.tsx';
 import { EvenPanel } from './EvenPanel.tsx';
@@ -21,6 +23,7 @@ import { useCarrying } from './carrying.ts';
 import type { Move, Standing } from '../../parts/time/moving.ts';
 import { later, weekOf } from '../../parts/time/span.ts';
 import { useArranging } from './useArranging.ts';
+import { bundleOf, onceAmong, useLaying } from './useLaying.ts';
 import { useAnswer, useForecast } from './useForecast.ts';
 import { spanName } from '../../parts/time/words.ts';
 
@@ -41,6 +44,8 @@ const NO_HOURS: readonly Hollow[] = [];
 /** The days ahead, as a week, by months, or day by day. `story` shows one to-do beside them. */
 export function AheadScreen({ story }: { story: (id: string | null) => ReactNode }) {
   const shown = useShown();
+  const { bundle: ofThese } = useLocalSearchParams<{ bundle?: string }>();
+  const chosenToDos = ofThese ? ofThese.split(',') : null;
   const look = useLook();
   const wide = useWide();
   const announce = useAnnounce();
@@ -65,29 +70,48 @@ export function AheadScreen({ story }: { story: (id: string | null) => ReactNode
   const listTo = view === 'week' ? to : (chosen ?? today);
   const days = useAnswer(forecast, 'days', listFrom, listTo);
   const hours = useAnswer(forecast, 'lay', listFrom, listTo);
-  const proposal = useAnswer(forecast, 'even', from, to);
+  const [evenTo, setEvenTo] = useState(7);
+  const proposal = useAnswer(forecast, 'even', from, later(from, evenTo - 1));
+  const evened = useAnswer(forecast, 'days', from, later(from, evenTo - 1));
   const [met] = useState(() => new Map<string, Standing>());
   const it = useArranging(shown, announce);
   const inSight = shown.inSight();
+  const laying = useLaying(shown, it.did, it.say);
+  const [isBundling, setBundling] = useState(chosenToDos !== null);
   const undated = useMemo(() => undatedOf(inSight), [inSight]);
   for (const entry of [...(days ?? []).flatMap((day) => day.entries), ...undated])
     met.set(entryKey(entry), entry);
 
   const inside = useRef<HTMLElement | null>(null);
+  const wanted = useRef<{ name: string; day: LocalDate } | null>(null);
   const entriesNear = (days ?? []).flatMap((day) => day.entries);
   const { carried } = useCarrying({
     inside,
     today,
     later,
-    dayOf: (name) => met.get(name)?.day ?? null,
+    dayOf: (name) => (laying.isOne(name) ? laying.dayOf(name) : (met.get(name)?.day ?? null)),
     onDrop(name, over) {
+      if (laying.isOne(name)) {
+        laying.put(name, over.day);
+        wanted.current = { name, day: over.day };
+        return;
+      }
       const entry = met.get(name);
       if (!entry) return;
       it.move(entry, over, entriesNear);
-      focusOn(name);
+      wanted.current = { name, day: over.day };
     },
     onEdge: (by) => view === 'week' && setAnchor((day) => later(day, by * 7)),
     onShow: (day) => view === 'week' && setAnchor(day),
+  });
+  // The keys go on with what was carried, once it stands where it was put.
+  useEffect(() => {
+    if (!wanted.current) return;
+    const { name, day } = wanted.current;
+    const grip = document.querySelector<HTMLElement>(`[data-grip="${CSS.escape(name)}"]`);
+    if (grip?.closest<HTMLElement>('[data-day]')?.dataset.day !== day) return;
+    wanted.current = null;
+    grip.focus();
   });
   const carriedEntry = carried && met.get(carried.name);
   const wouldBe: Move =
@@ -98,9 +122,17 @@ export function AheadScreen({ story }: { story: (id: string | null) => ReactNode
           entriesNear,
         )
       : null;
-  const carriedWords = carriedEntry
-    ? carryingWords(carried.over.day, carriedEntry.day, wouldBe, today)
-    : null;
+  const carriedWords =
+    carried && laying.isOne(carried.name)
+      ? carryingWords(
+          carried.over.day,
+          laying.dayOf(carried.name),
+          carried.over.day ? laying.moveOf(carried.name, carried.over.day) : null,
+          today,
+        )
+      : carriedEntry
+        ? carryingWords(carried.over.day, carriedEntry.day, wouldBe, today)
+        : null;
   useEffect(() => {
     if (carriedWords) announce(carriedWords);
   }, [announce, carriedWords]);
@@ -130,6 +162,8 @@ export function AheadScreen({ story }: { story: (id: string | null) => ReactNode
       told={toldOf(person.holidays, paused, day.date, days?.[0]?.date === day.date)}
       closed={closed(day.date)}
       laid={hollowOf(day, hours?.[day.date]?.laid ?? [])}
+      laying={laying.standing.filter((entry) => entry.day === day.date)}
+      layingTitle={laying.titleOf}
       away={carried?.name ?? null}
       over={carried?.over.day === day.date ? carried.over : null}
       numbered={numbered}
@@ -182,6 +216,13 @@ export function AheadScreen({ story }: { story: (id: string | null) => ReactNode
                 onPress={() => setEvening(!isEvening)}
               />
             ) : null}
+            {view === 'week' ? (
+              <WordLink
+                label="Bundles"
+                expanded={isBundling}
+                onPress={() => setBundling(!isBundling)}
+              />
+            ) : null}
             {shown.own().focus !== null ? (
               <WordLink
                 label={isWhole ? 'Count this sphere alone' : 'Count the other spheres too'}
@@ -195,12 +236,32 @@ export function AheadScreen({ story }: { story: (id: string | null) => ReactNode
             key={JSON.stringify(proposal.moves)}
             proposal={proposal}
             today={today}
-            titleOf={(key) => it.titleOf(met.get(key) ?? { todo: '' })}
+            titleOf={(key) => it.titleOf({ todo: key.split(' ')[0]! })}
             onTake={(moves) => {
-              it.takeOver(moves, days ?? []);
+              it.takeOver(moves, evened ?? []);
               setEvening(false);
             }}
+            days={evenTo}
+            onDays={setEvenTo}
             onClose={() => setEvening(false)}
+          />
+        ) : null}
+        {view === 'week' && isBundling ? (
+          <Bundles
+            bundles={shown.own().bundles ?? []}
+            ofWeek={bundleOf(onceAmong(inSight, entriesNear))}
+            begun={chosenToDos && bundleOf(inSight.filter(({ id }) => chosenToDos.includes(id)))}
+            onLay={(bundle) => {
+              laying.lay(bundle, from);
+              setBundling(false);
+            }}
+            onKeep={(bundle, has) =>
+              it.did(
+                { do: 'bundle', bundle, has },
+                has ? `${has.name} is kept as a bundle.` : 'The bundle is taken away.',
+              )
+            }
+            onClose={() => setBundling(false)}
           />
         ) : null}
         {view === 'week' ? (
@@ -251,6 +312,29 @@ export function AheadScreen({ story }: { story: (id: string | null) => ReactNode
           />
         ) : null}
       </Screen>
+      {laying.proposed ? (
+        <View
+          role="region"
+          aria-label="Laying in"
+          style={{
+            flexDirection: 'row',
+            flexWrap: 'wrap',
+            alignItems: 'center',
+            gap: 10,
+            paddingHorizontal: 20,
+            paddingVertical: 8,
+            borderTopWidth: 1,
+            borderTopColor: look.line,
+            backgroundColor: look.card,
+          }}
+        >
+          <Words size={15} weight={600} style={{ flexShrink: 1 }}>
+            {layingText(laying.proposed)}
+          </Words>
+          <Action filled label="Keep them" onPress={laying.keep} />
+          <Action label="Leave it" name="Leave the bundle out" onPress={laying.leave} />
+        </View>
+      ) : null}
       {(it.failure ?? it.refused ?? it.last) ? (
         <View style={{ paddingHorizontal: 16, paddingVertical: 6, backgroundColor: look.paper }}>
           {it.failure ? <Note words={it.failure} /> : null}
@@ -284,6 +368,13 @@ export function AheadScreen({ story }: { story: (id: string | null) => ReactNode
       ) : null}
     </View>
   );
+}
+
+/** “The honey fair: 5 to lay in”, and what of it lies there already. */
+function layingText({ name, all, there }: { name: string; all: unknown[]; there: number }): string {
+  const words = `${name}: ${all.length} to lay in.`;
+  if (!there) return `${words} Move them as you like.`;
+  return `${words} ${there === 1 ? 'One lies' : `${there} lie`} there already.`;
 }
 
 /** What is carried, and what would come of letting it go here. */
@@ -340,14 +431,6 @@ function carryingWords(
       ? `It stands on ${shortDate(over, today)}`
       : `It stays on ${shortDate(over, today)}`;
   return 'refused' in move ? move.refused : `${move.words[0]!.toUpperCase()}${move.words.slice(1)}`;
-}
-
-/** Lets the keys go on with what was carried, where it lies now. */
-function focusOn(name: string): void {
-  setTimeout(
-    () => document.querySelector<HTMLElement>(`[data-grip="${CSS.escape(name)}"]`)?.focus(),
-    120,
-  );
 }
 
 /** Proposed hours with how long they are. */

@@ -62,7 +62,7 @@ export function Chip({ entry, title, hours, name, away, hollow, movable, onOpen 
       )}
       <Pressable
         role="button"
-        aria-label={`${title}${more ? `, ${more}` : ''}. Open`}
+        aria-label={`${title}${more ? `, ${more}` : ''}. ${hollow ? 'Proposed' : 'Open'}`}
         onPress={onOpen}
         style={{ flexShrink: 1, justifyContent: 'center', paddingRight: 12 }}
       >
@@ -95,7 +95,7 @@ function Mark({ entry: { kind, once }, hollow }: { entry: Standing; hollow?: boo
   const of = { stroke: tint, y1: 2, y2: 26 };
   return (
     <Svg width={22} height={28} aria-hidden>
-      {once && !ended ? (
+      {once && !ended && !hollow ? (
         <>
           <Line {...of} x1={7} x2={7} strokeWidth={1.6} />
           <Line {...of} x1={11} x2={11} strokeWidth={1.6} />

@@ -5,6 +5,7 @@ import { memo } from 'react';
 import { View } from 'react-native';
 import { Heading, WordLink, Words } from '../../ui/Words.tsx';
 import { useLook, useWide } from '../../ui/look.ts';
+import type { Standing } from '../../parts/time/moving.ts';
 import { Chip } from './Chip.tsx';
 import { HourRuler } from './HourRuler.tsx';
 import { dayName, loadText, longDay, overBy } from '../../parts/time/words.ts';
@@ -25,6 +26,9 @@ interface DayRowProps {
   told: string;
   closed: boolean;
   laid: readonly Hollow[];
+  /** What is proposed of a bundle for this day. */
+  laying: readonly Standing[];
+  layingTitle: (name: string) => string;
   /** What is carried, by its name, and where over this day it would lie. */
   away: string | null;
   over: { at?: LocalTime } | null;
@@ -43,6 +47,8 @@ export const DayRow = memo(function DayRow({
   told,
   closed,
   laid,
+  laying,
+  layingTitle,
   away,
   over,
   numbered,
@@ -111,6 +117,18 @@ export const DayRow = memo(function DayRow({
               />
             );
           })}
+          {laying.map((entry) => (
+            <Chip
+              key={entry.todo}
+              entry={entry}
+              name={entry.todo}
+              title={layingTitle(entry.todo)}
+              movable
+              hollow
+              away={away === entry.todo}
+              onOpen={NOTHING}
+            />
+          ))}
         </View>
         <HourRuler
           day={date}
@@ -143,6 +161,8 @@ export const DayRow = memo(function DayRow({
     </View>
   );
 });
+
+const NOTHING = () => undefined;
 
 /** What ended several times on a day stands there once, with its hours. */
 function withoutCopies(entries: readonly Entry[]): { entry: Entry; hours: string | null }[] {

@@ -4,7 +4,7 @@ import { useState } from 'react';
 import { View } from 'react-native';
 import Svg, { Line, Rect } from 'react-native-svg';
 import { Action } from '../../ui/Action.tsx';
-import { SomeOf } from '../../ui/Choice.tsx';
+import { Choice, SomeOf } from '../../ui/Choice.tsx';
 import { WordLink, Words } from '../../ui/Words.tsx';
 import { useLook } from '../../ui/look.ts';
 import { minutesText } from '../../ui/dates.ts';
@@ -14,12 +14,23 @@ interface EvenPanelProps {
   proposal: Proposal;
   today: LocalDate;
   titleOf: (key: string) => string;
+  /** Over how many days. */
+  days: number;
+  onDays: (days: number) => void;
   onTake: (moves: readonly Proposed[]) => void;
   onClose: () => void;
 }
 
 /** What would even out these days: each move with its reason, taken one by one or all. */
-export function EvenPanel({ proposal, today, titleOf, onTake, onClose }: EvenPanelProps) {
+export function EvenPanel({
+  proposal,
+  today,
+  titleOf,
+  days,
+  onDays,
+  onTake,
+  onClose,
+}: EvenPanelProps) {
   const look = useLook();
   const { moves, before } = proposal;
   const groups = [...new Set(moves.map(({ group }) => group))];
@@ -51,6 +62,12 @@ export function EvenPanel({ proposal, today, titleOf, onTake, onClose }: EvenPan
         gap: 6,
       }}
     >
+      <Choice
+        label="Over how long"
+        options={SPANS}
+        value={String(days)}
+        onChange={(next) => onDays(Number(next))}
+      />
       <Words size={16} weight={650}>
         {moves.length
           ? 'These would ease the days that hold too much.'
@@ -91,6 +108,12 @@ export function EvenPanel({ proposal, today, titleOf, onTake, onClose }: EvenPan
     </View>
   );
 }
+
+const SPANS = [
+  { value: '7', label: 'this week' },
+  { value: '14', label: 'two weeks' },
+  { value: '31', label: '31 days' },
+];
 
 /** Why a move is proposed: “Tuesday holds 120, has 185.” */
 export function reasonText({ why, from }: Proposed, titleOf: (key: string) => string): string {

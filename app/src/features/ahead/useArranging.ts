@@ -108,5 +108,18 @@ export function useArranging(shown: Shown, announce: (words: string) => void) {
     setRefused(null);
   }
 
-  return { titleOf, moveOf, move, deed, takeOver, takeHours, last, undo, failure, refused };
+  return {
+    did,
+    say: setRefused,
+    titleOf,
+    moveOf,
+    move,
+    deed,
+    takeOver,
+    takeHours,
+    last,
+    undo,
+    failure,
+    refused,
+  };
 }

@@ -1,5 +1,6 @@
 import type { PlaceState, TodoView } from '@back-again/contract';
 import type { Details, NamedPlace } from '@back-again/core';
+import { router } from 'expo-router';
 import { formatDay, parseDay } from '@back-again/core';
 import { useState, type ReactNode } from 'react';
 import { View } from 'react-native';
@@ -87,6 +88,13 @@ export function Several(props: SeveralProps) {
             label="Resume"
             name="Resume these"
             onPress={() => act({ do: 'resume', todos }, `${n} come back`)}
+          />
+          <WordLink
+            label="Make a bundle"
+            name="Make a bundle of these"
+            onPress={() =>
+              router.push({ pathname: '/ahead' as never, params: { bundle: todos.join(',') } })
+            }
           />
         </View>
       ) : null}

@@ -68,7 +68,6 @@ function Measure({ index, parts }: { index: number; parts: FormParts<SettingsBod
     <View style={{ width: 92 }}>
       <Field
         label={NAMES[index]!.slice(0, 3)}
-        aria-label={`How many minutes ${NAMES[index]!} holds`}
         inputMode="numeric"
         value={text}
         error={isWrong ? 'Minutes' : undefined}
