@@ -590,6 +590,14 @@ export const findSchema = object({
   .noUnknown()
   .strict();
 
+/** From which day to which it is asked what ended. */
+export const endedSchema = object({
+  from: day('from').required('Say from which day.'),
+  to: day('to').required('Say to which day.'),
+})
+  .noUnknown()
+  .strict();
+
 const SHA_256 = /^[0-9a-f]{64}$/;
 
 /** A file that is to be sent, in pieces. */

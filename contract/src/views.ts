@@ -60,6 +60,19 @@ export interface KeptBundle extends Bundle {
   at: Instant;
 }
 
+/** What ended on some days, in order. */
+export interface EndedView {
+  ended: {
+    todo: string;
+    number: number;
+    slot: LocalMoment;
+    due: LocalMoment | null;
+    planAt: LocalMoment | null;
+    status: 'done' | 'skipped' | 'missed';
+    closedAt: string;
+  }[];
+}
+
 /** What has changed of a person since a version, a page at a time. */
 export interface ChangesView {
   /** The version that these changes lead to, once all pages are there. */

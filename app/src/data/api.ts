@@ -5,6 +5,7 @@ import {
 } from '@reduxjs/toolkit/query/react';
 import type {
   FinishView,
+  EndedView,
   FoundView,
   OutboxView,
   Register,
@@ -88,6 +89,11 @@ export const api = createApi({
         `/record?words=${encodeURIComponent(words)}${after ? `&after=${encodeURIComponent(after)}` : ''}`,
       providesTags: ['Record'],
     }),
+    /** What ended on some days. */
+    ended: build.query<EndedView, { from: string; to: string }>({
+      query: ({ from, to }) => `/ended?from=${from}&to=${to}`,
+      providesTags: ['Record'],
+    }),
     said: build.query<SaidView, void>({ query: () => '/said', providesTags: ['Said'] }),
     seen: build.mutation<void, number>({
       query: (through) => ({ url: '/said/seen', method: 'PUT', body: { through } }),
@@ -128,6 +134,7 @@ export const {
   useSignInMutation,
   useSignOutMutation,
   useSettingsMutation,
+  useEndedQuery,
   useLazyFindQuery,
   useLazyRecordQuery,
   useRecordQuery,

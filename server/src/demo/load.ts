@@ -26,6 +26,7 @@ import { beginFile, takePiece } from '../files/kept.ts';
 import { sayUntilNow, type Linked } from './said.ts';
 import { randomFrom, type Random } from './random.ts';
 import { DEMO_PLACES } from './places.ts';
+import { DEMO_BUNDLES } from './bundles.ts';
 import { scenario, type Habit, type Story } from './scenario.ts';
 
 /** The demo’s sign-in: for trying the program on one’s own machine. */
@@ -67,6 +68,13 @@ export async function loadDemo(db: Database, now: Instant, linked: Linked): Prom
   await makePlaces(life);
   for (const story of scenario(clock.dayAt(now))) await live(life, story);
   await restPlaces(life);
+  for (const has of DEMO_BUNDLES)
+    await done(life, moment(clock, clock.dayAt(now) - 20, '18:00'), {
+      do: 'bundle',
+      id: random.uuid(),
+      bundle: random.uuid(),
+      has,
+    });
   await sayUntilNow(db, user.id, now, linked);
   await renameUser(db, user.id, DEMO.name);
   return true;

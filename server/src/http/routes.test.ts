@@ -28,6 +28,7 @@ const ROUTES: [method: string, path: string, signedIn: boolean][] = [
   ['POST', '/actions', true],
   ['GET', `/places/${id()}`, true],
   ['GET', '/record?words=bilge', true],
+  ['GET', '/ended?from=2027-06-01&to=2027-06-07', true],
   ['POST', '/files', true],
   ['PUT', `/files/${id()}/0`, true],
   ['GET', `/files/${id()}`, true],

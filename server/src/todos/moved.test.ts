@@ -75,6 +75,24 @@ test('several at once: all or none, one undo takes all back', async () => {
   expect(await dues(1)).toEqual(['06-09']);
 });
 
+test('what ended on some days, of one person alone', async () => {
+  const { client, act, ids } = await person(BILGE);
+  await act({ do: 'done', todo: ids[0], slot: '2027-06-01' });
+  const ended = (of: Client, from: string, to: string) =>
+    of.send<{ ended: { todo: string }[] }>('GET', `/ended?from=${from}&to=${to}`);
+  const { body } = await ended(client, '2027-06-02', '2027-06-02');
+  expect(body.ended).toMatchObject([{ todo: ids[0], slot: '2027-06-01', status: 'done' }]);
+  expect((await ended(client, '2027-06-03', '2027-06-09')).body.ended).toEqual([]);
+  const other = await person();
+  expect((await ended(other.client, '2027-06-01', '2027-06-30')).body.ended).toEqual([]);
+  for (const [from, to] of [
+    ['2027-06-03', '2027-06-02'],
+    ['2027-06-01', '2027-09-01'],
+    ['2027-02-30', '2027-03-01'],
+  ] as const)
+    expect((await ended(client, from, to)).status).toBe(400);
+});
+
 test.each<[string, object, string]>([
   ['nothing said', {}, 'moves[0]'],
   ['no date', { plan: '2027-02-30' }, 'moves[0].plan'],

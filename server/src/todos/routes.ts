@@ -1,7 +1,14 @@
 import { Router } from 'express';
-import { actionSchemaFor, changesSchema, findSchema, recordSchema } from '@back-again/contract';
+import {
+  actionSchemaFor,
+  changesSchema,
+  endedSchema,
+  findSchema,
+  recordSchema,
+} from '@back-again/contract';
 import { act } from '../machine/act.ts';
 import { changesView } from './changes.ts';
+import { endedBetween } from './ended.ts';
 import { findInRecord } from './find.ts';
 import { todoPage } from './record.ts';
 import { todayView } from './today.ts';
@@ -30,6 +37,11 @@ export function todoRoutes(context: Context): Router {
   router.get('/record', async (request, response) => {
     const asked = checked(findSchema, { ...request.query });
     response.json(await findInRecord(db, actorOf(context, response), asked));
+  });
+
+  router.get('/ended', async (request, response) => {
+    const asked = checked(endedSchema, { ...request.query });
+    response.json(await endedBetween(db, actorOf(context, response), asked));
   });
 
   router.post('/actions', async (request, response) => {

@@ -25,6 +25,7 @@ import { later, weekOf } from '../../parts/time/span.ts';
 import { useArranging } from './useArranging.ts';
 import { bundleOf, onceAmong, useLaying } from './useLaying.ts';
 import { useAnswer, useForecast } from './useForecast.ts';
+import { useWithEnded } from './useWithEnded.ts';
 import { spanName } from '../../parts/time/words.ts';
 
 type View_ = 'week' | 'month' | 'on';
@@ -68,7 +69,8 @@ export function AheadScreen({ story }: { story: (id: string | null) => ReactNode
   const to = later(from, 6);
   const listFrom = view === 'week' ? from : (chosen ?? today);
   const listTo = view === 'week' ? to : (chosen ?? today);
-  const days = useAnswer(forecast, 'days', listFrom, listTo);
+  const coming = useAnswer(forecast, 'days', listFrom, listTo);
+  const days = useWithEnded(shown, coming);
   const hours = useAnswer(forecast, 'lay', listFrom, listTo);
   const [evenTo, setEvenTo] = useState(7);
   const proposal = useAnswer(forecast, 'even', from, later(from, evenTo - 1));

@@ -319,10 +319,18 @@ function useKeep(
       }
       if (of) {
         const change = changeTo(series, of.series);
+        const moved = () =>
+          room.looking.todo(room.store.getState().local, of.id)?.progress.moved ?? [];
+        const before = moved();
         if (change.series) act(room, { do: 'change', todo: of.id, ...change }, serverNow());
         else if (change.details)
           act(room, { do: 'describe', todos: [of.id], details: change.details }, serverNow());
-        router.replace(`/todo/${of.id}`);
+        const after = new Set(moved().map(({ slot }) => slot));
+        const letGo = before.filter(({ slot }) => !after.has(slot)).map(({ plan }) => plan);
+        router.replace({
+          pathname: '/todo/[id]',
+          params: { id: of.id, ...(letGo.length ? { letGo: letGo.join(',') } : {}) },
+        });
         return;
       }
       const todo = newId();
