@@ -29,11 +29,6 @@ const SHOTS = [
     parts: [
       { path: '/', see: 'Coming back soon' },
       { path: '/', see: 'Coming back soon', scheme: 'dark' },
-    ],
-  },
-  {
-    name: 'today-unfolded',
-    parts: [
       { path: '/', see: 'Coming back soon', act: press(/^Pump out the tank,/) },
       {
         path: '/',
@@ -91,8 +86,14 @@ const SHOTS = [
     act: press(/^Pump out the tank,/),
     then: 'Last times',
   },
-  { name: 'editor-easy', path: write(AIR), see: 'Next times', sizes: BOTH },
-  { name: 'editor-doubtful', path: write(SWAP), see: 'Taken for now', sizes: BOTH },
+  {
+    name: 'editor-easy',
+    sizes: BOTH,
+    parts: [
+      { path: write(AIR), see: 'Next times' },
+      { path: write(SWAP), see: 'Taken for now' },
+    ],
+  },
   {
     name: 'editor-long',
     sizes: BOTH,
@@ -221,20 +222,69 @@ const SHOTS = [
   },
   {
     name: 'reminders',
-    path: '/said',
-    see: 'Pump out the tank',
     sizes: BOTH,
-    act: async (page) => {
-      await page.getByRole('button', { name: 'Later: Pump out the tank' }).click();
-      await page.getByRole('button', { name: 'Open: Pump out the tank' }).scrollIntoViewIfNeeded();
-    },
+    parts: [
+      {
+        path: '/said',
+        see: 'Pump out the tank',
+        act: async (page) => {
+          await page.getByRole('button', { name: 'Later: Pump out the tank' }).click();
+          await page
+            .getByRole('button', { name: 'Open: Pump out the tank' })
+            .scrollIntoViewIfNeeded();
+        },
+      },
+      { path: '/outbox', see: 'Outbox', act: press(/^Read: Pump out the tank/) },
+    ],
   },
   {
-    name: 'outbox',
-    path: '/outbox',
-    see: 'Outbox',
+    name: 'ahead',
     sizes: BOTH,
-    act: press(/^Read: Pump out the tank/),
+    parts: [
+      { path: '/ahead', see: 'Feed the cat' },
+      {
+        path: '/ahead',
+        see: 'Feed the cat',
+        act: async (page) => {
+          await page.getByRole('tab', { name: 'Month' }).click();
+          const day = page.getByRole('button', { name: /^Saturday 28 November, \d/u });
+          await day.click();
+          await page.getByRole('group', { name: 'Saturday 28 November' }).waitFor();
+        },
+      },
+    ],
+  },
+  {
+    name: 'ahead-carried',
+    parts: [
+      { path: '/ahead', see: 'Feed the cat', act: carried },
+      { path: '/ahead', see: 'Feed the cat', act: press('Even out'), then: 'Take them over' },
+      {
+        path: '/ahead',
+        see: 'Feed the cat',
+        act: async (page) => {
+          await page
+            .getByRole('button', { name: /^Take these hours/u })
+            .first()
+            .click();
+          await page.getByText('an hour now').first().waitFor();
+          const wednesday = page.getByRole('group', { name: 'Wednesday 25 November' });
+          await wednesday.scrollIntoViewIfNeeded();
+        },
+        after: press(/^Undo/),
+      },
+      {
+        path: '/ahead',
+        see: 'Feed the cat',
+        act: async (page) => {
+          await page.getByRole('button', { name: 'Bundles', exact: true }).click();
+          await page.getByRole('button', { name: 'Lay into this week: The honey fair' }).click();
+          await page
+            .getByRole('button', { name: /^Move Fetch the float/u })
+            .scrollIntoViewIfNeeded();
+        },
+      },
+    ],
   },
   { name: 'settings', path: '/settings', see: 'Your days', sizes: [TALL, WIDE_TALL] },
 ];
@@ -318,6 +368,18 @@ async function taken({ path, see, then, act, after, scheme = 'light', signedIn =
   await after?.(page);
   await context.close();
   return picture;
+}
+
+/** A time is carried to the next day, and not yet let go. */
+async function carried(page) {
+  const grip = page.getByRole('button', { name: /^Move Sort the spare parts/u }).first();
+  await grip.scrollIntoViewIfNeeded();
+  const box = await grip.boundingBox();
+  await page.mouse.move(box.x + 10, box.y + 20);
+  await page.mouse.down();
+  await page.mouse.move(box.x + 60, box.y + 120, { steps: 6 });
+  await page.mouse.move(box.x + 70, box.y + 240, { steps: 6 });
+  await page.getByText('This time only').first().waitFor();
 }
 
 /** A newer program comes to be while a window is open. */

@@ -211,19 +211,21 @@ export function AheadScreen({ story }: { story: (id: string | null) => ReactNode
           </View>
           <View style={HEAD}>
             <Tabs label="How far ahead" options={VIEWS} value={view} onChange={setView} />
+          </View>
+          <View style={HEAD}>
             {view === 'week' ? (
-              <WordLink
-                label="Even out"
-                expanded={isEvening}
-                onPress={() => setEvening(!isEvening)}
-              />
-            ) : null}
-            {view === 'week' ? (
-              <WordLink
-                label="Bundles"
-                expanded={isBundling}
-                onPress={() => setBundling(!isBundling)}
-              />
+              <>
+                <WordLink
+                  label="Even out"
+                  expanded={isEvening}
+                  onPress={() => setEvening(!isEvening)}
+                />
+                <WordLink
+                  label="Bundles"
+                  expanded={isBundling}
+                  onPress={() => setBundling(!isBundling)}
+                />
+              </>
             ) : null}
             {shown.own().focus !== null ? (
               <WordLink
@@ -273,25 +275,16 @@ export function AheadScreen({ story }: { story: (id: string | null) => ReactNode
           </View>
         ) : null}
         {view === 'month' ? (
-          <>
-            {chosen ? (
-              <View
-                style={
-                  { position: 'sticky', top: 0, zIndex: 1, backgroundColor: look.paper } as object
-                }
-              >
-                {(days ?? []).map((day) => dayRow(day, true))}
-              </View>
-            ) : null}
-            <MonthsView
-              forecast={forecast}
-              weekStart={settings.weekStart}
-              today={today}
-              chosen={chosen}
-              over={carried?.over.day ?? null}
-              onChoose={setChosen}
-            />
-          </>
+          <MonthsView
+            forecast={forecast}
+            weekStart={settings.weekStart}
+            today={today}
+            chosen={chosen}
+            over={carried?.over.day ?? null}
+            onChoose={setChosen}
+          >
+            {chosen ? (days ?? []).map((day) => dayRow(day, true)) : null}
+          </MonthsView>
         ) : null}
         {view === 'on' ? (
           <OnView

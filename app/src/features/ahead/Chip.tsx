@@ -1,5 +1,5 @@
 import { Pressable, View } from 'react-native';
-import Svg, { Line } from 'react-native-svg';
+import Svg, { Line, Rect } from 'react-native-svg';
 import { Words } from '../../ui/Words.tsx';
 import { useLook } from '../../ui/look.ts';
 import type { Standing } from '../../parts/time/moving.ts';
@@ -86,7 +86,7 @@ export function Chip({ entry, title, hours, name, away, hollow, movable, onOpen 
 
 /**
  * Firm ones are a whole line, expected ones a broken one, what comes once alone two thin ones, what has
- * ended a thin one with its end.
+ * ended a thin one with its end, what is proposed an outline.
  */
 function Mark({ entry: { kind, once }, hollow }: { entry: Standing; hollow?: boolean }) {
   const look = useLook();
@@ -95,7 +95,18 @@ function Mark({ entry: { kind, once }, hollow }: { entry: Standing; hollow?: boo
   const of = { stroke: tint, y1: 2, y2: 26 };
   return (
     <Svg width={22} height={28} aria-hidden>
-      {once && !ended && !hollow ? (
+      {hollow ? (
+        <Rect
+          x={4}
+          y={3}
+          width={10}
+          height={22}
+          rx={3}
+          fill="none"
+          stroke={tint}
+          strokeWidth={1.8}
+        />
+      ) : once && !ended ? (
         <>
           <Line {...of} x1={7} x2={7} strokeWidth={1.6} />
           <Line {...of} x1={11} x2={11} strokeWidth={1.6} />
@@ -106,7 +117,7 @@ function Mark({ entry: { kind, once }, hollow }: { entry: Standing; hollow?: boo
           x1={9}
           x2={9}
           strokeWidth={ended ? 2 : 4}
-          {...(kind === 'expected' || hollow ? { strokeDasharray: '6 4' } : {})}
+          {...(kind === 'expected' ? { strokeDasharray: '6 4' } : {})}
         />
       )}
       {kind === 'done' ? (

@@ -1,12 +1,13 @@
 import { formatDay, parseDay, type LocalDate, type Weekday } from '@back-again/core';
 import type { DayInMonth } from '@back-again/core/planning';
-import { memo, startTransition, useState } from 'react';
+import { Fragment, memo, startTransition, useState, type ReactNode } from 'react';
 import { Pressable, View } from 'react-native';
 import { Heading, Words } from '../../ui/Words.tsx';
 import { useLook } from '../../ui/look.ts';
 import { monthDays, monthLater, weekOrder } from '../../parts/time/span.ts';
 import { More } from './OnView.tsx';
 import { useAnswer, type Forecast } from './useForecast.ts';
+import { useEndedDays } from './useWithEnded.ts';
 import { monthDayText, monthName, overBy } from '../../parts/time/words.ts';
 
 interface MonthsProps {
@@ -16,36 +17,39 @@ interface MonthsProps {
   chosen: LocalDate | null;
   over: LocalDate | null;
   onChoose: (day: LocalDate) => void;
+  /** What stands on the chosen day: it lies beneath its month. */
+  children: ReactNode;
 }
 
 const MOST_MONTHS = 120;
 
 /** This month and those after it, as far as one scrolls. */
-export const MonthsView = memo(function MonthsView(props: MonthsProps) {
+export function MonthsView({ children, ...props }: MonthsProps) {
   const [months, setMonths] = useState(2);
   // What comes into sight is drawn in pieces, so that no frame waits for it.
   const more = () => startTransition(() => setMonths((n) => Math.min(MOST_MONTHS, n + 1)));
   return (
     <>
-      {Array.from({ length: months }, (_, i) => (
-        <MonthView
-          key={i}
-          {...props}
-          month={monthLater(props.today, i)}
-          chosen={within(props.chosen, monthLater(props.today, i))}
-          over={within(props.over, monthLater(props.today, i))}
-        />
-      ))}
+      {Array.from({ length: months }, (_, i) => {
+        const month = monthLater(props.today, i);
+        const chosen = within(props.chosen, month);
+        return (
+          <Fragment key={i}>
+            <MonthView {...props} month={month} chosen={chosen} over={within(props.over, month)} />
+            {chosen ? children : null}
+          </Fragment>
+        );
+      })}
       <More key={months} onSeen={more} />
     </>
   );
-});
+}
 
 /** A day, where it lies in a month. */
 const within = (day: LocalDate | null, month: LocalDate) =>
   day?.slice(0, 7) === month.slice(0, 7) ? day : null;
 
-interface MonthProps extends MonthsProps {
+interface MonthProps extends Omit<MonthsProps, 'children'> {
   /** Its first day. */
   month: LocalDate;
 }
@@ -65,7 +69,8 @@ const MonthView = memo(function MonthView({
   onChoose,
 }: MonthProps) {
   const { first, last } = monthDays(month);
-  const days = useAnswer(forecast, 'months', first, last);
+  const coming = useAnswer(forecast, 'months', first, last);
+  const days = useEndedDays(coming, first, today);
   const names = weekOrder(weekStart);
   const lead = (((parseDay(first) + 3) % 7) - names.first + 7) % 7;
   const many = parseDay(last) - parseDay(first) + 1;

@@ -1,4 +1,4 @@
-import type { LocalDate } from '@back-again/core';
+import { shortDate, type LocalDate } from '@back-again/core';
 import type { Entry } from '@back-again/core/planning';
 import { entryKey } from '@back-again/core/planning';
 import { startTransition, useEffect, useRef, useState } from 'react';
@@ -67,7 +67,7 @@ function Piece({ from, forecast, titleOf, isMovable, isShown, away, over, onOpen
           >
             <View style={{ flexDirection: 'row', justifyContent: 'space-between', gap: 12 }}>
               <Heading level={2} size={16.5}>
-                {longDay(day.date)}
+                {shortDate(day.date, from)}
               </Heading>
               <Words size={14} tint="soft">
                 {loadText(day)}

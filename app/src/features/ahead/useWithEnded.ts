@@ -1,8 +1,8 @@
-import { formatDay, parseInstant } from '@back-again/core';
-import { inDayOrder, type DayAhead, type Entry } from '@back-again/core/planning';
+import { formatDay, parseInstant, type LocalDate } from '@back-again/core';
+import { inDayOrder, type DayAhead, type DayInMonth, type Entry } from '@back-again/core/planning';
 import { useMemo } from 'react';
 import { useEndedQuery } from '../../data/api.ts';
-import type { Shown } from '../../data/todos.ts';
+import { useShown, type Shown } from '../../data/todos.ts';
 
 /** Days with what ended on them, as the server has it: this device keeps what ended since yesterday alone. */
 export function useWithEnded(shown: Shown, days: DayAhead[] | null): DayAhead[] | null {
@@ -43,4 +43,24 @@ export function useWithEnded(shown: Shown, days: DayAhead[] | null): DayAhead[] 
       return more.length ? { ...day, entries: [...day.entries, ...more].sort(inDayOrder) } : day;
     });
   }, [days, data, planner, stateOf]);
+}
+
+/** The days of a month with how much ended on those that have gone by. */
+export function useEndedDays(
+  days: DayInMonth[] | null,
+  first: LocalDate,
+  today: LocalDate,
+): DayInMonth[] | null {
+  const { planner } = useShown();
+  const isPast = days !== null && first < today;
+  const { data } = useEndedQuery({ from: first, to: today }, { skip: !isPast });
+  return useMemo(() => {
+    if (!days || !data || !isPast) return days;
+    const ended = new Map<LocalDate, number>();
+    for (const { closedAt } of data.ended) {
+      const day = formatDay(planner.clock.dayAt(parseInstant(closedAt)));
+      ended.set(day, (ended.get(day) ?? 0) + 1);
+    }
+    return days.map((day) => ({ ...day, done: Math.max(day.done, ended.get(day.date) ?? 0) }));
+  }, [days, data, isPast, planner]);
 }
