@@ -93,6 +93,58 @@ for (const size of SIZES)
       await expect(on(page, WED, 'Check the bilge')).toBeVisible();
     });
 
+    test('held at the edge, another week comes; onto a ruler, it gets that hour', async ({
+      page,
+      someone,
+    }) => {
+      await someone();
+      await create(page.request, { start: '2026-11-28' }, { title: 'Order wax' });
+      await page.goto('/ahead');
+      await expect(on(page, 'Saturday 28 November', 'Order wax')).toBeVisible();
+      const from = await middle(grip(page, 'Order wax'));
+      await page.mouse.move(from.x, from.y);
+      await page.mouse.down();
+      const bottom = size.width < 1000 ? size.height - 100 : size.height - 20;
+      await page.mouse.move(from.x + 30, bottom - 40, { steps: 4 });
+      await page.mouse.move(from.x + 30, bottom, { steps: 4 });
+      await expect(page.getByRole('heading', { level: 1 })).toHaveText('30 November to 6 December');
+      await page.mouse.move(from.x + 30, size.height / 2);
+      const ruler = page.locator('[data-ruler="2026-12-02"]');
+      await expect(ruler).toBeVisible();
+      const box = (await ruler.boundingBox())!;
+      await page.mouse.move(box.x + box.width / 2, box.y + 10, { steps: 5 });
+      await expect(page.getByRole('status')).toContainText('To Wed 2 Dec, 14:00');
+      await page.mouse.up();
+      await expect(on(page, 'Wednesday 2 December', 'Order wax')).toContainText('14:00');
+      await undo(page).click();
+      await button(page, 'This week').click();
+      await expect(on(page, 'Saturday 28 November', 'Order wax')).toBeVisible();
+    });
+
+    test('one sphere in sight: the others’ minutes are counted on request', async ({
+      page,
+      someone,
+    }) => {
+      await someone();
+      const [aboard, bees] = [randomUUID(), randomUUID()];
+      for (const [place, name] of [
+        [aboard, 'Aboard'],
+        [bees, 'Bees'],
+      ])
+        await act(page.request, { do: 'place', place, parts: { kind: 'sphere', name } });
+      const start = '2026-11-26';
+      await create(page.request, { start }, { title: 'Order wax', takes: 30, place: bees });
+      await create(page.request, { start }, { title: 'Mend the pump', takes: 45, place: aboard });
+      await act(page.request, { do: 'focus', place: aboard });
+      await page.goto('/ahead');
+      await expect(on(page, THU, 'Mend the pump')).toBeVisible();
+      await expect(on(page, THU, 'Order wax')).toHaveCount(0);
+      await expect(day(page, THU)).toContainText('45 min');
+      await button(page, 'Count the other spheres too').click();
+      await expect(day(page, THU)).toContainText('1 h 15');
+      await expect(on(page, THU, 'Order wax')).toHaveCount(0);
+    });
+
     test('carried by keys, with a screen reader told of each day', async ({ page, someone }) => {
       await someone();
       const every = { by: 'completion', every: 'P20D' };
@@ -337,6 +389,11 @@ test('the same week in two windows, and without a connection', async ({
 }) => {
   await someone();
   await create(page.request, { start: '2026-11-25' }, { title: 'Order wax' });
+  await create(
+    page.request,
+    { start: '2026-11-27' },
+    { title: 'Splice the rope', takes: 30, window: { from: '10:00', to: '12:00' } },
+  );
   const other = await context.newPage();
   for (const window of [page, other]) {
     await window.goto('/ahead');
@@ -352,6 +409,22 @@ test('the same week in two windows, and without a connection', async ({
   await expect(on(other, FRI, 'Order wax')).toBeVisible();
   await undo(page).click();
   await expect(on(page, THU, 'Order wax')).toBeVisible();
+  // Hours, evening out and a bundle need no connection either.
+  await button(page, `Take these hours: ${FRI}`).click();
+  await expect(on(page, FRI, 'Splice the rope')).toContainText('10:00');
+  await button(page, 'Bundles').click();
+  await button(page, 'Write a bundle').click();
+  await page.getByLabel('Name of the bundle').fill('A guest on board');
+  await page.getByLabel('What to do, 1').fill('Make up the berth');
+  await button(page, 'Saturday').click();
+  await button(page, 'Monday').click();
+  await button(page, 'Keep the bundle').click();
+  await button(page, 'Lay into this week: A guest on board').click();
+  await button(page, 'Keep them').click();
+  await expect(on(page, 'Saturday 28 November', 'Make up the berth')).toBeVisible();
+  await expect(on(other, 'Saturday 28 November', 'Make up the berth')).toBeVisible();
+  await button(page, 'Even out').click();
+  await expect(page.getByText('No day has a measure yet')).toBeVisible();
   await context.setOffline(false);
   await page.goto('/');
   await expect(page.getByText('Order wax').first()).toBeVisible();

@@ -28,14 +28,14 @@ interface DayToLay {
   timesOf(todo: string): TimesAhead;
 }
 
-/** Gives what has a window and an estimate an hour, around what has one. */
+/** Gives what has a window and an estimate an hour, around what has one; those of a period have days alone. */
 export function layDay({ planner, settings, day, now, entries, timesOf }: DayToLay): LaidDay {
   const fixed = entries.flatMap(({ at, takes }) =>
     at && takes ? [{ from: at, minutes: takes }] : [],
   );
   const left: string[] = [];
   const times = entries
-    .filter((entry) => isToDo(entry) && entry.at === null && entry.takes)
+    .filter((entry) => isToDo(entry) && entry.at === null && entry.nth === null && entry.takes)
     .flatMap((entry) => {
       const { window, importance } = timesOf(entry.todo).todo.details;
       if (!window) return [];

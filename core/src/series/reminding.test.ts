@@ -426,6 +426,35 @@ test.each<[string, Life, string[]]>([
     ['2027-06-12T18:00', '2027-06-14T18:00'],
   ],
   [
+    'what an earlier finish puts into the past is not made up for',
+    {
+      series: { start: '2027-06-02', repeat: { by: 'completion', every: 'P14D' } },
+      reminders: [{ before: 'P3D' }, {}],
+      // Finished on the 3rd, as is entered on the 15th: due on the 17th, so that the 14th has gone by.
+      steps: since('2027-06-01T12:00:00Z', {
+        at: '2027-06-15T12:00:00Z',
+        do: 'done',
+        when: '2027-06-03T12:00:00Z',
+      }),
+      until: '2027-06-18T00:00:00Z',
+    },
+    ['2027-06-02T09:00', '2027-06-17T09:00'],
+  ],
+  [
+    'what an undo puts into the past is not made up for, and what was said stays said',
+    {
+      series: once('2027-06-12'),
+      reminders: [{}],
+      steps: since(
+        '2027-06-01T06:00:00Z',
+        { at: '2027-06-11T12:00:00Z', do: 'move', slot: '2027-06-12', due: '2027-06-14' },
+        { at: '2027-06-13T12:00:00Z', do: 'undo' },
+      ),
+      until: '2027-06-20T00:00:00Z',
+    },
+    [],
+  ],
+  [
     'in a pause nothing is said, of one to come after it neither',
     {
       series: rule('FREQ=WEEKLY;BYDAY=SA', '2027-06-05'),

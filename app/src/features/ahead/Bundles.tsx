@@ -10,7 +10,7 @@ import { Field } from '../../ui/Field.tsx';
 import { Rule } from '../../ui/Rule.tsx';
 import { Toggles } from '../../ui/Toggles.tsx';
 import { Heading, WordLink, Words } from '../../ui/Words.tsx';
-import { useLook } from '../../ui/look.ts';
+import { Framed } from './Framed.tsx';
 
 type Has = Omit<Bundle, 'id'>;
 
@@ -27,26 +27,12 @@ interface BundlesProps {
 
 /** The bundles of a person: laid into a week or a month, written, taken away. */
 export function Bundles({ bundles, ofWeek, begun, onLay, onKeep, onClose }: BundlesProps) {
-  const look = useLook();
   const [writing, setWriting] = useState<{ id: string; has: Has } | null>(
     begun && { id: newId(), has: begun },
   );
   const write = (has: Has, id = newId()) => setWriting({ id, has });
   return (
-    <View
-      role="region"
-      aria-label="Bundles"
-      style={{
-        marginHorizontal: 20,
-        marginVertical: 10,
-        padding: 14,
-        borderWidth: 1.5,
-        borderColor: look.ink,
-        borderRadius: 12,
-        backgroundColor: look.card,
-        gap: 4,
-      }}
-    >
+    <Framed label="Bundles">
       {writing ? (
         <Writing
           key={writing.id}
@@ -101,7 +87,7 @@ export function Bundles({ bundles, ofWeek, begun, onLay, onKeep, onClose }: Bund
           </View>
         </>
       )}
-    </View>
+    </Framed>
   );
 }
 

@@ -7,6 +7,7 @@ import { Action } from '../../ui/Action.tsx';
 import { Choice, SomeOf } from '../../ui/Choice.tsx';
 import { WordLink, Words } from '../../ui/Words.tsx';
 import { useLook } from '../../ui/look.ts';
+import { Framed } from './Framed.tsx';
 import { minutesText } from '../../ui/dates.ts';
 import { dayName, longDay } from '../../parts/time/words.ts';
 
@@ -31,7 +32,6 @@ export function EvenPanel({
   onTake,
   onClose,
 }: EvenPanelProps) {
-  const look = useLook();
   const { moves, before } = proposal;
   const groups = [...new Set(moves.map(({ group }) => group))];
   const [left, setLeft] = useState<ReadonlySet<number>>(new Set());
@@ -48,20 +48,7 @@ export function EvenPanel({
   }));
   const isMeasured = before.some(({ holds }) => holds !== null);
   return (
-    <View
-      role="region"
-      aria-label="Evening out"
-      style={{
-        marginHorizontal: 20,
-        marginVertical: 10,
-        padding: 14,
-        borderWidth: 1.5,
-        borderColor: look.ink,
-        borderRadius: 12,
-        backgroundColor: look.card,
-        gap: 6,
-      }}
-    >
+    <Framed label="Evening out">
       <Choice
         label="Over how long"
         options={SPANS}
@@ -105,7 +92,7 @@ export function EvenPanel({
         ) : null}
         <WordLink label={moves.length ? 'Leave it as it is' : 'Close'} onPress={onClose} />
       </View>
-    </View>
+    </Framed>
   );
 }
 
