@@ -313,7 +313,10 @@ for (const size of SIZES)
       });
       await page.goto(`/place/${strand}`);
       await expect(page.getByRole('heading', { name: 'Boat upkeep' })).toBeVisible();
+      // The server has it before its time moves on.
+      const rested = page.waitForResponse((it) => it.url().endsWith('/api/actions'));
       await page.getByRole('button', { name: 'Let it rest' }).click();
+      await rested;
       await expect(page.getByText('Boat upkeep rests: nothing in it comes.')).toBeVisible();
       await setTime('2026-12-06T09:40:00Z');
       await page.goto('/');

@@ -14,7 +14,7 @@ import { Heading, WordLink, Words } from '../../ui/Words.tsx';
 import { useLook, useWide } from '../../ui/look.ts';
 import { Bundles } from './Bundles.tsx';
 import { DayRow, type Hollow } from './DayRow.tsx';
-import { TimeSheet } from '../../parts/time/TimeSheet.tsx';
+import { LazyTimeSheet } from '../../parts/time/LazyTimeSheet.tsx';
 import { EvenPanel } from './EvenPanel.tsx';
 import { Margin } from './Margin.tsx';
 import { MonthsView } from './MonthView.tsx';
@@ -341,7 +341,7 @@ export function AheadScreen({ story }: { story: (id: string | null) => ReactNode
         <Carrying words={carriedWords} x={carried.x} y={carried.y} by={carried.by} />
       ) : null}
       {openEntry ? (
-        <TimeSheet
+        <LazyTimeSheet
           entry={openEntry}
           title={it.titleOf(openEntry)}
           shown={shown}

@@ -68,6 +68,7 @@ export function useCarrying(it: Carrying): { carried: Carried | null; cancel: ()
     let pressed: { name: string; x: number; y: number; id: number; atOnce: boolean } | null = null;
     let timer = 0;
     let edge: { by: -1 | 1; since: number } | null = null;
+    let list: HTMLElement | null = null;
     const root = () => latest.current.inside.current;
 
     const overAt = (x: number, y: number): Over => {
@@ -92,7 +93,6 @@ export function useCarrying(it: Carrying): { carried: Carried | null; cancel: ()
     const roll = () => {
       timer = requestAnimationFrame(roll);
       const carries = now.current;
-      const list = scrollerOf(root());
       if (!carries || !list) return;
       const { top, bottom } = list.getBoundingClientRect();
       const by = carries.y < top + NEAR ? -1 : carries.y > bottom - NEAR ? 1 : 0;
@@ -131,7 +131,10 @@ export function useCarrying(it: Carrying): { carried: Carried | null; cancel: ()
       if (!carries && Math.hypot(x - pressed.x, y - pressed.y) < SLIP) return;
       event.preventDefault();
       show({ name: pressed.name, by: 'pointer', x, y, over: overAt(x, y) });
-      if (!timer) timer = requestAnimationFrame(roll);
+      if (!timer) {
+        list = scrollerIn(root());
+        timer = requestAnimationFrame(roll);
+      }
     };
     const up = (event: PointerEvent) => {
       if (!pressed || event.pointerId !== pressed.id) return;
@@ -213,13 +216,8 @@ function swallowClick(): void {
   setTimeout(() => document.removeEventListener('click', swallow, { capture: true }), 60);
 }
 
-/** The element that scrolls what is within it. */
-function scrollerOf(element: HTMLElement | null): HTMLElement | null {
-  for (let at = element; at; at = at.parentElement) {
-    const { overflowY } = getComputedStyle(at);
-    if ((overflowY === 'auto' || overflowY === 'scroll') && at.scrollHeight > at.clientHeight)
-      return at;
-    if (overflowY === 'auto' || overflowY === 'scroll') return at;
-  }
-  return null;
+/** The list that scrolls the days. */
+function scrollerIn(element: HTMLElement | null): HTMLElement | null {
+  const scrolls = (it: HTMLElement) => /auto|scroll/u.test(getComputedStyle(it).overflowY);
+  return Array.from(element?.querySelectorAll<HTMLElement>('div') ?? []).find(scrolls) ?? null;
 }

@@ -45,7 +45,7 @@ export function PlanningFields({ parts }: { parts: FormParts<SettingsBody> }) {
           />
         </View>
         <View style={{ width: 130 }}>
-          <Field label="Until" value={hours.to} onChangeText={(text) => setUp('to', text)} />
+          <Field label="Up until" value={hours.to} onChangeText={(text) => setUp('to', text)} />
         </View>
       </View>
     </View>

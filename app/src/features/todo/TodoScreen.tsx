@@ -5,7 +5,7 @@ import { useShown } from '../../data/todos.ts';
 import { Screen } from '../../ui/Frame.tsx';
 import { Note } from '../../ui/Note.tsx';
 import { WordLink } from '../../ui/Words.tsx';
-import { Story } from './Story.tsx';
+import { LazyStory } from './LazyStory.tsx';
 
 /** The page of one to-do. */
 export function TodoScreen() {
@@ -21,7 +21,7 @@ export function TodoScreen() {
           />
         </View>
         {letGo ? <Note words={letGoText(letGo.split(','), today)} /> : null}
-        <Story id={id} />
+        <LazyStory id={id} />
       </View>
     </Screen>
   );

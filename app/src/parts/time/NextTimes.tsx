@@ -7,7 +7,7 @@ import { Note } from '../../ui/Note.tsx';
 import { UndoNote } from '../../ui/UndoNote.tsx';
 import { WordLink } from '../../ui/Words.tsx';
 import { momentText } from '../../ui/dates.ts';
-import { TimeSheet } from './TimeSheet.tsx';
+import { LazyTimeSheet } from './LazyTimeSheet.tsx';
 import { moveTo, type Move, type Standing } from './moving.ts';
 
 interface NextTimesProps {
@@ -65,7 +65,7 @@ export function NextTimes({ todo, ahead, shown, does }: NextTimesProps) {
       {refused ? <Note words={refused} /> : null}
       {last ? <UndoNote words={last.words} onUndo={undo} /> : null}
       {opened ? (
-        <TimeSheet
+        <LazyTimeSheet
           entry={opened}
           title={title}
           shown={shown}
