@@ -430,3 +430,27 @@ test('the same week in two windows, and without a connection', async ({
   await expect(page.getByText('Order wax').first()).toBeVisible();
   await expect(row(page, 'Order wax')).toHaveCount(0);
 });
+
+test('on the page of a to-do: a time to come is moved, skipped and taken back where it stands', async ({
+  page,
+  someone,
+}) => {
+  await someone();
+  const todo = await create(
+    page.request,
+    { start: '2026-11-25', repeat: calendar('FREQ=WEEKLY;BYDAY=WE') },
+    { title: 'Check the bilge' },
+  );
+  await page.goto(`/todo/${todo}`);
+  const next = page.getByRole('region', { name: 'Next times' });
+  await next.getByRole('button', { name: /^Wed 2 Dec: do it ahead/ }).click();
+  await button(page, 'Move to Thursday 3 December: Check the bilge').click();
+  await expect(next).toContainText('Thu 3 Dec, due Wed 2 Dec');
+  await undo(page).click();
+  await expect(next).not.toContainText('Thu 3 Dec');
+  await next.getByRole('button', { name: /^Wed 2 Dec: do it ahead/ }).click();
+  await button(page, 'Skip: Check the bilge').click();
+  await expect(next).not.toContainText('Wed 2 Dec');
+  await undo(page).click();
+  await expect(next).toContainText('Wed 2 Dec');
+});

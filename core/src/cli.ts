@@ -50,9 +50,11 @@ const commands: Record<string, (line: Record<string, unknown>) => unknown> = {
     const problem = problems[0];
     if (problem) throw new CoreError(problem.code, problem.where, problem.message);
     const { title } = definition;
+    // No sentence says from which bundle it comes.
+    const { bundle: _bundle, ...details } = whatOf(definition);
     return {
       series: { title, ...whenOf(definition) },
-      details: whatOf(definition),
+      details,
       says: say(definition, day, options),
       notUnderstood,
       ...(doubts.length ? { doubts } : {}),
