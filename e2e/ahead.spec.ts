@@ -1,19 +1,9 @@
 import { randomUUID } from 'node:crypto';
 import type { APIRequestContext, Locator, Page } from '@playwright/test';
-import { button, expect, expectNothingSerious, row, test } from './program.ts';
+import { SIZES, act, button, expect, expectNothingSerious, row, test } from './program.ts';
 
 // The days ahead: looked at, carried about, evened out, laid out; on a phone and wide. It is Tuesday 24
 // November 2026, 9:40.
-
-const SIZES = [
-  { width: 390, height: 844 },
-  { width: 1280, height: 800 },
-];
-
-async function act(request: APIRequestContext, action: object): Promise<void> {
-  const answer = await request.post('/api/actions', { data: { id: randomUUID(), ...action } });
-  expect([action, answer.status()]).toEqual([action, 200]);
-}
 
 async function create(
   request: APIRequestContext,

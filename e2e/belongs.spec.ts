@@ -1,18 +1,8 @@
 import { randomUUID } from 'node:crypto';
 import type { APIRequestContext, Page } from '@playwright/test';
-import { expect, expectNothingSerious, row, test } from './program.ts';
+import { SIZES, act, expect, expectNothingSerious, row, test } from './program.ts';
 
 // What belongs to a to-do, and where it belongs: on a phone and wide, by touch and by keyboard.
-
-const SIZES = [
-  { width: 390, height: 844 },
-  { width: 1280, height: 800 },
-];
-
-async function act(request: APIRequestContext, action: object): Promise<void> {
-  const answer = await request.post('/api/actions', { data: { id: randomUUID(), ...action } });
-  expect([action, answer.status()]).toEqual([action, 200]);
-}
 
 async function place(request: APIRequestContext, name: string, more: object = {}) {
   const id = randomUUID();

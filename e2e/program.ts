@@ -127,3 +127,15 @@ export function button(page: Page, name: string | RegExp): Locator {
   const named = { name, exact: typeof name === 'string' };
   return page.getByRole('button', named).or(page.getByRole('radio', named));
 }
+
+/** A phone, and a wide screen. */
+export const SIZES = [
+  { width: 390, height: 844 },
+  { width: 1280, height: 800 },
+];
+
+/** Does something as the page’s person would, and holds that it could be done. */
+export async function act(request: APIRequestContext, action: object): Promise<void> {
+  const answer = await request.post('/api/actions', { data: { id: randomUUID(), ...action } });
+  expect([action, answer.status()]).toEqual([action, 200]);
+}

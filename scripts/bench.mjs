@@ -1,6 +1,7 @@
 import { spawnSync } from 'node:child_process';
 import { existsSync, mkdirSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
+import { coreAliases } from './lib/core.mjs';
 import { ROOT, ensurePackages, run, say } from './lib/setup.mjs';
 
 /** `npm run bench`: each part made into one file first, so that what is measured is the code as it ships. */
@@ -17,12 +18,7 @@ await build({
   platform: 'node',
   format: 'esm',
   packages: 'external',
-  alias: {
-    '@back-again/core': join(ROOT, 'core/src/index.ts'),
-    '@back-again/core/bundles': join(ROOT, 'core/src/planning/bundles.ts'),
-    '@back-again/core/planning': join(ROOT, 'core/src/planning.ts'),
-    '@back-again/core/rehearsal': join(ROOT, 'core/src/rehearsal.ts'),
-  },
+  alias: coreAliases(),
   outdir: folder,
   outExtension: { '.js': '.mjs' },
   logLevel: 'error',

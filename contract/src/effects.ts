@@ -26,20 +26,13 @@ export function deedOf(action: ActionOf<Deed['do']>): Deed | null {
   return Object.fromEntries(parts) as unknown as Deed;
 }
 
+type MoveDeed = Extract<Deed, { do: 'move' }>;
+
 /** The moves of several times, each as what is done to its to-do. */
-export const arranged = ({
-  moves,
-}: ActionOf<'arrange'>): { todo: string; deed: Extract<Deed, { do: 'move' }> }[] =>
-  moves.map(({ todo, slot, plan, due, days, proposed }) => ({
-    todo,
-    deed: {
-      do: 'move',
-      slot,
-      ...(plan === undefined ? {} : { plan }),
-      ...(due === undefined ? {} : { due }),
-      ...(days === undefined ? {} : { days }),
-      ...(proposed ? { proposed } : {}),
-    },
+export const arranged = ({ id, moves }: ActionOf<'arrange'>): { todo: string; deed: MoveDeed }[] =>
+  moves.map((move) => ({
+    todo: move.todo,
+    deed: deedOf({ do: 'move', id, ...move }) as MoveDeed,
   }));
 
 /**

@@ -10,6 +10,7 @@ import {
 } from 'node:fs';
 import { join } from 'node:path';
 import { brotliCompressSync, gzipSync } from 'node:zlib';
+import { coreAliases } from './core.mjs';
 import { ROOT, run, say } from './setup.mjs';
 
 /** Where the built app lies. */
@@ -69,11 +70,7 @@ async function addForecast(folder) {
     platform: 'browser',
     format: 'iife',
     target: 'es2022',
-    alias: {
-      '@back-again/core': join(ROOT, 'core/src/index.ts'),
-      '@back-again/core/bundles': join(ROOT, 'core/src/planning/bundles.ts'),
-      '@back-again/core/planning': join(ROOT, 'core/src/planning.ts'),
-    },
+    alias: coreAliases(),
     outfile: join(folder, 'ahead.worker.js'),
     logLevel: 'error',
   });

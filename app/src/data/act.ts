@@ -37,5 +37,11 @@ export function useLast(does: Does) {
   const undo = () => {
     if (last && does({ do: 'undo', of: last.action }, () => 'As it was before')) setLast(null);
   };
-  return { last, setLast, undo };
+  /** Does something, and keeps what it was; gives whether it could be done. */
+  const did = (draft: Draft, words: string): boolean => {
+    const acted = does(draft, () => words);
+    if (acted) setLast({ action: acted.id, words });
+    return acted !== null;
+  };
+  return { last, setLast, undo, did };
 }

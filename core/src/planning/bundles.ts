@@ -32,7 +32,7 @@ export interface Bundle {
 }
 
 export const MOST_BUNDLES = 60;
-const MOST_ITEMS = 60;
+export const MOST_ITEMS = 60;
 const MOST_NAME = 80;
 
 /**

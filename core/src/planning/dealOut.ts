@@ -1,3 +1,5 @@
+import { firstOf, ranking } from './subsets.ts';
+
 /** Deals things out to days so that it costs least: exact, over all ways there are. */
 
 /** Something that lies on one of some days. */
@@ -30,12 +32,7 @@ export function dealOut(things: readonly Dealt[], { days, over }: Table): number
   const size = 1 << things.length;
   const none = days.length;
   const clash = clashes(things);
-  const half = Math.ceil(things.length / 2);
-  const base = days.length + 1;
-  const digit = (i: number, rank: number) => ({
-    high: i < half ? rank * base ** (half - 1 - i) : 0,
-    low: i < half ? 0 : rank * base ** (things.length - 1 - i),
-  });
+  const rankOf = ranking(things.length, days.length + 1);
 
   let costs = new Float64Array(size).fill(Infinity);
   let highs = new Float64Array(size);
@@ -51,11 +48,10 @@ export function dealOut(things: readonly Dealt[], { days, over }: Table): number
     const low = new Float64Array(size);
     for (let set = 1; set < size; set++) {
       if ((set & here) !== set) continue;
-      const i = 31 - Math.clz32(set & -set);
-      const rest = set & (set - 1);
+      const { first: i, rest } = firstOf(set);
       const { on, takes: minutes, price: priceOf } = things[i]!;
       // One that stays is not written: it comes after all that are moved.
-      const rank = digit(i, on === day ? none : d);
+      const rank = rankOf(i, on === day ? none : d);
       takes[set] = takes[rest]! + minutes;
       price[set] = clash[set] ? Infinity : price[rest]! + priceOf(day);
       high[set] = high[rest]! + rank.high;
@@ -111,8 +107,7 @@ export function dealOut(things: readonly Dealt[], { days, over }: Table): number
 function clashes(things: readonly Dealt[]): Uint8Array {
   const clash = new Uint8Array(1 << things.length);
   for (let set = 1; set < clash.length; set++) {
-    const i = 31 - Math.clz32(set & -set);
-    const rest = set & (set - 1);
+    const { first: i, rest } = firstOf(set);
     const { apart } = things[i]!;
     const meets =
       apart !== undefined && things.some((it, k) => rest & (1 << k) && it.apart === apart);

@@ -60,7 +60,8 @@ export const isToDo = ({ kind }: Pick<Entry, 'kind'>): boolean =>
 export class TimesAhead {
   private until: Day = -Infinity;
   private ahead: Ahead[] = [];
-  private readonly progress: Progress;
+  /** As it stands now. */
+  readonly progress: Progress;
   /** Until when it stands as it does; null for ever. */
   readonly changesAt: Instant | null;
   readonly planner: Planner;
@@ -74,11 +75,6 @@ export class TimesAhead {
     const stands = standsAt(planner, todo, now);
     this.progress = stands.progress;
     this.changesAt = stands.changesAt;
-  }
-
-  /** As it stands now. */
-  get standing(): Progress {
-    return this.progress;
   }
 
   /** The slot of the first that is to come, as far as was looked; null for none. */
@@ -156,7 +152,7 @@ export class TimesAhead {
 
   /** The missing ones of a period, each on a day of its own: where the person put them, or on its last days. */
   private missing(
-    time: Pick<Occurrence, 'slot' | 'due' | 'days' | 'proposed' | 'moved'>,
+    time: Pick<Occurrence, 'slot' | 'due' | 'days' | 'proposed'>,
     tally: number,
     number: number | null,
     kind: 'open' | 'firm',
@@ -164,7 +160,7 @@ export class TimesAhead {
     const { repeat } = this.progress.series;
     if (repeat?.by !== 'quota') return [];
     const { clock } = this.planner;
-    const { first, last } = periodOf(repeat.per, parseDay(time.slot), this.weekStart);
+    const { first, last } = periodOf(repeat.per, parseDay(time.slot), this.planner.weekStart);
     const from = Math.max(first, clock.dayAt(this.now));
     const left = repeat.times - tally;
     const chosen = (time.days ?? []).map((day) => parseDay(day));
@@ -184,39 +180,35 @@ export class TimesAhead {
       );
   }
 
-  private get weekStart() {
-    return this.planner.weekStart;
-  }
-
   private toCome(from: Day, to: Day): Entry[] {
     const { progress, planner } = this;
     const { clock } = planner;
     const moved = new Map(progress.moved?.map((move) => [move.slot, move]));
+    // The last period of a quota begins before, and ends after; two at night are of the day before.
+    const isQuota = progress.series.repeat?.by === 'quota';
+    const reach = isQuota ? 31 : 1;
     if (to > this.until) {
       const last = Math.max(to, ...[...moved.values()].map(({ due }) => clock.dayOfMoment(due)));
-      // The last period of a quota begins before, and ends after.
-      const reach = progress.series.repeat?.by === 'quota' ? 31 : 0;
       this.ahead = forecast(planner, progress, this.now, last + reach, MOST_AHEAD);
       this.until = to;
     }
-    // Looked through before anything is made of them: a period reaches back, and two at night are of the day before.
-    const reach = progress.series.repeat?.by === 'quota' ? 31 : 1;
+    // Looked through before anything is made of them.
     const [first, last] = [formatDay(from - 1), formatDay(to + reach)];
     return this.ahead.flatMap(({ slot, due, kind, plan, planAt }) => {
       const near = plan ?? due.slice(0, 10);
       if (near < first || near > last) return [];
-      if (progress.series.repeat?.by === 'quota') {
-        const move = moved.get(slot);
-        const time = { slot, due, moved: move !== undefined };
-        return this.missing(move ? { ...time, ...move } : time, 0, null, 'firm');
-      }
+      if (isQuota) return this.missing({ ...moved.get(slot), slot, due }, 0, null, 'firm');
       const day = plan === undefined ? clock.dayOfMoment(due) : parseDay(plan);
       const at = this.hourOn({ due, ...(planAt === undefined ? {} : { planAt }) }, day);
-      const move = plan === undefined ? undefined : moved.get(slot);
       return [
         this.entry(
           { slot, due },
-          { kind, day: formatDay(day), at, byHand: move !== undefined && !move.proposed },
+          {
+            kind,
+            day: formatDay(day),
+            at,
+            byHand: plan !== undefined && !moved.get(slot)?.proposed,
+          },
         ),
       ];
     });

@@ -1,7 +1,7 @@
 import { chance } from '../chance.ts';
 import { parseDay, type Day, type LocalDate } from '../calendar/day.ts';
-import { CoreError } from '../errors.ts';
 import { dealOut, type Dealt } from './dealOut.ts';
+import { checksOf } from './given.ts';
 
 /** Evening out: which times to move to other days so that no day holds more than it should. */
 
@@ -90,7 +90,7 @@ function checked({ days: givenDays, times: givenTimes }: EvenInput): {
   const days = list(givenDays, 'days').map((it, i): PlainDay => {
     const { date, holds = null } = object(it, `days.${i}`) as Partial<EvenDay>;
     if (typeof date !== 'string') throw wrong('form', `days.${i}.date`, 'A day has a date.');
-    const minutes = holds === null ? Infinity : whole(holds, `days.${i}.holds`);
+    const minutes = holds === null ? Infinity : whole(holds, `days.${i}.holds`, 0, MOST_MINUTES);
     return { date, day: parseDay(date, `days.${i}.date`), holds: minutes };
   });
   days.sort((a, b) => a.day - b.day);
@@ -104,28 +104,23 @@ function checked({ days: givenDays, times: givenTimes }: EvenInput): {
   const times = list(givenTimes, 'times').map((it, i): PlainTime => {
     const where = `times.${i}`;
     const { id, takes = null, on, may, apart } = object(it, where) as Partial<EvenTime>;
-    if (typeof id !== 'string') throw wrong('form', `${where}.id`, 'A time has an id.');
+    const name = idIn(id, `${where}.id`);
     if (apart !== undefined && typeof apart !== 'string')
       throw wrong('form', `${where}.apart`, 'What keeps times apart is a text.');
     const onDay = dayOf(on, `${where}.on`);
     const mayDays = list(may, `${where}.may`).map((date, k) => dayOf(date, `${where}.may.${k}`));
     if (!mayDays.includes(onDay))
-      throw wrong('may', `${where}.may`, `“${id}” lies on ${on}, where it may not lie.`);
+      throw wrong('may', `${where}.may`, `“${name}” lies on ${on}, where it may not lie.`);
     return {
       index: 0,
-      id,
-      takes: takes === null ? 0 : whole(takes, `${where}.takes`),
+      id: name,
+      takes: takes === null ? 0 : whole(takes, `${where}.takes`, 0, MOST_MINUTES),
       on: onDay,
       may: [...new Set(mayDays)].sort((a, b) => a - b),
       apart,
     };
   });
-  times.sort((a, b) => (a.id < b.id ? -1 : a.id > b.id ? 1 : 0));
-  times.forEach((time, i) => {
-    time.index = i;
-    if (times[i + 1]?.id === time.id)
-      throw wrong('id', 'times', `There are two with the id “${time.id}”.`);
-  });
+  inOrder(times);
   const taken = new Set<string>();
   for (const { apart, on, id } of times) {
     if (apart === undefined) continue;
@@ -137,25 +132,7 @@ function checked({ days: givenDays, times: givenTimes }: EvenInput): {
   return { days, times };
 }
 
-const wrong = (code: string, where: string, message: string) =>
-  new CoreError(`even.${code}`, where, message);
-
-function list(value: unknown, where: string): unknown[] {
-  if (!Array.isArray(value)) throw wrong('form', where, 'It is a list.');
-  return value;
-}
-
-function object(value: unknown, where: string): object {
-  if (typeof value !== 'object' || value === null) throw wrong('form', where, 'It is an object.');
-  return value;
-}
-
-function whole(value: unknown, where: string): number {
-  if (typeof value !== 'number' || !Number.isInteger(value) || value < 0 || value > MOST_MINUTES)
-    throw wrong('minutes', where, 'Minutes are a whole number, 0 or more.');
-  return value;
-}
-
+const { wrong, list, object, whole, id: idIn, inOrder } = checksOf('even');
 const MOST_MINUTES = 1_000_000;
 
 /** Whether moving a time could make anything better: it takes a while, or makes room for one that does. */

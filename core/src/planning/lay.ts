@@ -1,6 +1,7 @@
 import { chance } from '../chance.ts';
 import { formatTime, parseTime, type LocalTime } from '../calendar/time.ts';
-import { CoreError } from '../errors.ts';
+import { checksOf } from './given.ts';
+import { firstOf, ranking } from './subsets.ts';
 
 /** Laying out a day: at what hour each thing is done that has a window and takes a while. */
 
@@ -68,66 +69,42 @@ interface Plain {
   isHigh: boolean;
 }
 
-/** For each minute of the day, the end of what is fixed there, or 0. */
-type Blocked = Int32Array;
+/** For each minute of the day, 1 where something fixed lies, or 0. */
+type Blocked = Uint8Array;
 
 function checked({ up, now, fixed, times: given }: LayInput): { times: Plain[]; blocked: Blocked } {
   const hours = hoursIn(up, 'up');
   const earliest = Math.max(hours.from, now === undefined ? 0 : minuteIn(now, 'now'));
-  const blocked: Blocked = new Int32Array(DAY);
+  const blocked: Blocked = new Uint8Array(DAY);
   list(fixed, 'fixed').forEach((it, i) => {
     const { from, minutes } = object(it, `fixed.${i}`) as LayInput['fixed'][number];
     const start = minuteIn(from, `fixed.${i}.from`);
-    const end = Math.min(DAY, start + whole(minutes, `fixed.${i}.minutes`, 0));
-    for (let minute = start; minute < end; minute++)
-      blocked[minute] = Math.max(blocked[minute]!, end);
+    blocked.fill(1, start, start + whole(minutes, `fixed.${i}.minutes`, 0));
   });
   const times = list(given, 'times').map((it, i): Plain => {
     const where = `times.${i}`;
     const { id, takes, importance = 'normal', ...window } = object(it, where) as LayTime;
-    if (typeof id !== 'string') throw wrong('form', `${where}.id`, 'A time has an id.');
+    const name = idIn(id, `${where}.id`);
     if (!IMPORTANCES.includes(importance))
       throw wrong('importance', `${where}.importance`, 'It is one of high, normal, low.');
     const { from, to } = hoursIn(window, where);
     const minutes = whole(takes, `${where}.takes`, 1);
     return {
       index: 0,
-      id,
+      id: name,
       takes: minutes,
       first: Math.ceil(Math.max(from, earliest) / GRID) * GRID,
       last: Math.floor((Math.min(to, hours.to) - minutes) / GRID) * GRID,
       isHigh: importance === 'high',
     };
   });
-  times.sort((a, b) => (a.id < b.id ? -1 : a.id > b.id ? 1 : 0));
-  times.forEach((time, i) => {
-    time.index = i;
-    if (times[i + 1]?.id === time.id)
-      throw wrong('id', 'times', `There are two with the id “${time.id}”.`);
-  });
+  inOrder(times);
   return { times, blocked };
 }
 
 const IMPORTANCES: readonly unknown[] = ['high', 'normal', 'low'];
 
-const wrong = (code: string, where: string, message: string) =>
-  new CoreError(`lay.${code}`, where, message);
-
-function list(value: unknown, where: string): unknown[] {
-  if (!Array.isArray(value)) throw wrong('form', where, 'It is a list.');
-  return value;
-}
-
-function object(value: unknown, where: string): object {
-  if (typeof value !== 'object' || value === null) throw wrong('form', where, 'It is an object.');
-  return value;
-}
-
-function whole(value: unknown, where: string, least: number): number {
-  if (typeof value !== 'number' || !Number.isInteger(value) || value < least)
-    throw wrong('minutes', where, `Minutes are a whole number, ${least} or more.`);
-  return value;
-}
+const { wrong, list, object, whole, id: idIn, inOrder } = checksOf('lay');
 
 function minuteIn(value: unknown, where: string): number {
   if (typeof value !== 'string') throw wrong('form', where, 'A time of day is written as 08:30.');
@@ -155,20 +132,14 @@ function settle(places: Map<Plain, number | null>, some: readonly Plain[], fixed
   // What is left out costs more than all starts together, and one of high importance more than all others.
   const perLeft = STEPS * things.length + 1;
   const perHigh = perLeft * (things.length + 1);
-  const half = Math.ceil(things.length / 2);
-  const base = STEPS + 1;
-  const digit = (i: number, rank: number) => ({
-    high: i < half ? rank * base ** (half - 1 - i) : 0,
-    low: i < half ? 0 : rank * base ** (things.length - 1 - i),
-  });
+  const rankOf = ranking(things.length, STEPS + 1);
   const costs = Array.from({ length: STEPS + 1 }, () => new Float64Array(size));
   const highs = Array.from({ length: STEPS + 1 }, () => new Float64Array(size));
   const lows = Array.from({ length: STEPS + 1 }, () => new Float64Array(size));
   const choices = Array.from({ length: STEPS + 1 }, () => new Int8Array(size).fill(-1));
   for (let set = 1; set < size; set++) {
-    const i = 31 - Math.clz32(set & -set);
-    const rest = set & (set - 1);
-    const out = digit(i, STEPS);
+    const { first: i, rest } = firstOf(set);
+    const out = rankOf(i, STEPS);
     costs[STEPS]![set] = costs[STEPS]![rest]! + perLeft + (things[i]!.isHigh ? perHigh : 0);
     highs[STEPS]![set] = highs[STEPS]![rest]! + out.high;
     lows[STEPS]![set] = lows[STEPS]![rest]! + out.low;
@@ -182,7 +153,7 @@ function settle(places: Map<Plain, number | null>, some: readonly Plain[], fixed
     things.forEach(({ takes, first, last }, i) => {
       if (start < first || start > last || free[start]! < takes) return;
       const next = Math.min(STEPS, Math.ceil((start + takes) / GRID));
-      const here = digit(i, step);
+      const here = rankOf(i, step);
       const bit = 1 << i;
       for (let set = bit; set < size; set++) {
         if (!(set & bit)) continue;
@@ -217,7 +188,7 @@ function roomAround(
   without: ReadonlySet<Plain>,
   fixed: Blocked,
 ): Int32Array {
-  const taken = Uint8Array.from(fixed, (end) => (end ? 1 : 0));
+  const taken = Uint8Array.from(fixed);
   for (const [{ takes }, start] of [...places].filter(([time]) => !without.has(time)))
     if (start !== null) taken.fill(1, start, start + takes);
   const free = new Int32Array(DAY + 1);

@@ -98,7 +98,7 @@ function mayLie(span: Span, entry: Entry): LocalDate[] {
   const times = span.timesOf(entry.todo);
   const range = rangeOf(span, entry, times);
   if (!range) return [];
-  const plan = times.planner(times.standing.series);
+  const plan = times.planner(times.progress.series);
   const avoids = (plan.series.closedDays ?? 'keep') !== 'keep';
   const found: LocalDate[] = [];
   for (let day = Math.max(from, today, range.from); day <= Math.min(to, range.to); day++) {
@@ -119,9 +119,9 @@ function rangeOf(
   entry: Entry,
   times: TimesAhead,
 ): { from: Day; to: Day } | null {
-  const { planner, standing, todo } = times;
+  const { planner, progress, todo } = times;
   const { clock } = planner;
-  const { repeat } = standing.series;
+  const { repeat } = progress.series;
   if (entry.due === null) return null;
   const due = clock.dayOfMoment(entry.due);
   const slack = todo.details.slack ?? { before: 0, after: 0 };
@@ -141,14 +141,14 @@ function rangeOf(
       to: due + Math.max(tenth, slack.after),
     };
   }
-  const plan = planner(standing.series);
+  const plan = planner(progress.series);
   const opens = clock.dayAt(plan.opening(entry.slot, entry.due, true));
   return { from: Math.min(opens, due - slack.before), to: due + slack.after };
 }
 
 /** Of after-I-finish times to come, the one that is next and hangs on no other. */
-const isNext = ({ standing, first }: TimesAhead, slot: LocalMoment) =>
-  !standing.open.length && slot === first;
+const isNext = ({ progress, first }: TimesAhead, slot: LocalMoment) =>
+  !progress.open.length && slot === first;
 
 /** How many days a span has: a month is 30 days, a year 365. */
 function daysIn(every: string): number {

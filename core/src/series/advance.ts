@@ -243,15 +243,12 @@ export function occurrenceOf(
   of: Pending,
   openedAt: Instant | null,
 ): Occurrence {
-  const { planAt, withDue, days, proposed, byDue } = of.moved ?? {};
+  const { byDue, setDue: _setDue, ...moved } = of.moved ?? {};
   return {
     number: now.number++,
+    ...moved,
     slot: of.slot,
     ...plannedOf(planner, of),
-    ...(planAt === undefined ? {} : { planAt }),
-    ...(withDue ? { withDue } : {}),
-    ...(days ? { days } : {}),
-    ...(proposed ? { proposed } : {}),
     moved: of.moved !== undefined,
     status: 'open',
     openedAt,

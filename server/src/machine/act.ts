@@ -23,7 +23,7 @@ import {
 } from './deeds.ts';
 import { lock } from './lock.ts';
 import { findSeries, stateOf, todoOf, type Todo } from './todo.ts';
-import { above, bundle, focus, ownState } from './own.ts';
+import { above, bundle, focus, ownState, ownStateOf } from './own.ts';
 import { place, placeState } from './places.ts';
 import { takeBack, touchedBy, type Touched } from './undo.ts';
 import type { Person, Work } from './work.ts';
@@ -189,12 +189,7 @@ async function again(
   return answer({ ...person, version: before.version }, now, before, {
     todos: rows.map((row) => todoOf(row, person.settings)),
     places: await db.places.findAll({ where: { userId, id: touched.places } }),
-    own:
-      user &&
-      ownState(
-        { ...user.get(), above: user.above ?? [], bundles: user.bundles ?? [] },
-        user.ownVersion,
-      ),
+    own: user && ownStateOf(user.get()),
   });
 }
 

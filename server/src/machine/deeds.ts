@@ -50,9 +50,20 @@ export async function create(
   [there]: readonly Todo[],
 ): Promise<Todo[]> {
   if (there) throw todoTaken();
-  const details: Details = { ...NO_DETAILS, ...(checkDetails(action.details) as Details) };
-  const made = { id: action.todo, series: checkSeries(action.series), details };
-  return [await begun(work, made, 'create')];
+  return [await begun(work, madeOf(action), 'create')];
+}
+
+/** A to-do as a client says it. @throws CoreError `series.…` */
+function madeOf({
+  todo,
+  series,
+  details,
+}: Pick<ActionOf<'create'>, 'todo' | 'series' | 'details'>): Made {
+  return {
+    id: todo,
+    series: checkSeries(series),
+    details: { ...NO_DETAILS, ...(checkDetails(details) as Details) },
+  };
 }
 
 /** Several come to be at once, all or none. */
@@ -64,12 +75,7 @@ export async function createAll(
   const ids = action.made.map(({ todo }) => todo);
   if (there.length || new Set(ids).size < ids.length) throw todoTaken();
   const made: Todo[] = [];
-  for (const it of action.made) {
-    const details: Details = { ...NO_DETAILS, ...(checkDetails(it.details) as Details) };
-    made.push(
-      await begun(work, { id: it.todo, series: checkSeries(it.series), details }, 'create'),
-    );
-  }
+  for (const it of action.made) made.push(await begun(work, madeOf(it), 'create'));
   return made;
 }
 

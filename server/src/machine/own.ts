@@ -7,7 +7,7 @@ import {
   type KeptBundle,
   type OwnState,
 } from '@back-again/contract';
-import type { BundleDeed, PutDeed, StepRow } from '../db/models.ts';
+import type { BundleDeed, PutDeed, StepRow, UserRow } from '../db/models.ts';
 import { catchUpMany } from './catchUp.ts';
 import { lock } from './lock.ts';
 import { keptPlaces } from './places.ts';
@@ -28,6 +28,10 @@ export const ownState = (
   above,
   ...(bundles.length ? { bundles } : {}),
 });
+
+/** The same, of a person as they are kept. */
+export const ownStateOf = (row: UserRow): OwnState =>
+  ownState({ ...row, above: row.above ?? [], bundles: row.bundles ?? [] }, row.ownVersion);
 
 const FOCUS = { kind: 'focus' } as const;
 type Focused = { focus: string | null };

@@ -4,7 +4,7 @@ import type { ChangesView } from '@back-again/contract';
 import { holidaysFor } from '../compute/holidays.ts';
 import type { Database } from '../db/database.ts';
 import type { SeriesRow, UserRow } from '../db/models.ts';
-import { ownState } from '../machine/own.ts';
+import { ownStateOf } from '../machine/own.ts';
 import { placeState } from '../machine/places.ts';
 import { stateOf, todoOf } from '../machine/todo.ts';
 
@@ -52,10 +52,7 @@ export async function changesView(
     ...(placeRows.length ? { places: placeRows.map(placeState) } : {}),
     ...(isFirst && (all || user.ownVersion > since)
       ? {
-          own: ownState(
-            { ...user, above: user.above ?? [], bundles: user.bundles ?? [] },
-            user.ownVersion,
-          ),
+          own: ownStateOf(user),
         }
       : {}),
     todos: rows.filter(isThere).map((row) => stateOf(todoOf(row, settings), now)),

@@ -15,15 +15,15 @@ import { useLook, useWide } from '../../ui/look.ts';
 import { Bundles } from './Bundles.tsx';
 import { DayRow, type Hollow } from './DayRow.tsx';
 import { LazyTimeSheet } from '../../parts/time/LazyTimeSheet.tsx';
-import { EvenPanel } from './EvenPanel.tsx';
+import { Evening } from './Evening.tsx';
 import { Margin } from './Margin.tsx';
 import { MonthsView } from './MonthView.tsx';
 import { OnView } from './OnView.tsx';
 import { useCarrying } from './carrying.ts';
-import type { Move, Standing } from '../../parts/time/moving.ts';
+import type { Move, Saying, Standing } from '../../parts/time/moving.ts';
 import { later, weekOf } from '../../parts/time/span.ts';
 import { useArranging } from './useArranging.ts';
-import { bundleOf, onceAmong, useLaying } from './useLaying.ts';
+import { onceAmong, useLaying } from './useLaying.ts';
 import { useAnswer, useForecast } from './useForecast.ts';
 import { useWithEnded } from './useWithEnded.ts';
 import { spanName } from '../../parts/time/words.ts';
@@ -73,8 +73,6 @@ export function AheadScreen({ story }: { story: (id: string | null) => ReactNode
   const days = useWithEnded(shown, coming);
   const hours = useAnswer(forecast, 'lay', listFrom, listTo);
   const [evenTo, setEvenTo] = useState(7);
-  const proposal = useAnswer(forecast, 'even', from, later(from, evenTo - 1));
-  const evened = useAnswer(forecast, 'days', from, later(from, evenTo - 1));
   const [met] = useState(() => new Map<string, Standing>());
   const it = useArranging(shown, announce);
   const inSight = shown.inSight();
@@ -87,7 +85,7 @@ export function AheadScreen({ story }: { story: (id: string | null) => ReactNode
   const inside = useRef<HTMLElement | null>(null);
   const wanted = useRef<{ name: string; day: LocalDate } | null>(null);
   const entriesNear = (days ?? []).flatMap((day) => day.entries);
-  const { carried } = useCarrying({
+  const carried = useCarrying({
     inside,
     today,
     later,
@@ -235,26 +233,26 @@ export function AheadScreen({ story }: { story: (id: string | null) => ReactNode
             ) : null}
           </View>
         </View>
-        {view === 'week' && isEvening && proposal ? (
-          <EvenPanel
-            key={JSON.stringify(proposal.moves)}
-            proposal={proposal}
+        {view === 'week' && isEvening ? (
+          <Evening
+            forecast={forecast}
+            from={from}
+            days={evenTo}
             today={today}
             titleOf={(key) => it.titleOf({ todo: key.split(' ')[0]! })}
-            onTake={(moves) => {
-              it.takeOver(moves, evened ?? []);
+            onDays={setEvenTo}
+            onTake={(moves, evened) => {
+              it.takeOver(moves, evened);
               setEvening(false);
             }}
-            days={evenTo}
-            onDays={setEvenTo}
             onClose={() => setEvening(false)}
           />
         ) : null}
         {view === 'week' && isBundling ? (
           <Bundles
             bundles={shown.own().bundles ?? []}
-            ofWeek={bundleOf(onceAmong(inSight, entriesNear))}
-            begun={chosenToDos && bundleOf(inSight.filter(({ id }) => chosenToDos.includes(id)))}
+            oneOffs={onceAmong(inSight, entriesNear)}
+            begunWith={inSight.filter(({ id }) => chosenToDos?.includes(id))}
             onLay={(bundle) => {
               laying.lay(bundle, from);
               setBundling(false);
@@ -417,7 +415,7 @@ function Carrying({
 function carryingWords(
   over: LocalDate | null,
   from: LocalDate | null,
-  move: Move,
+  move: Saying,
   today: LocalDate,
 ): string {
   if (over === null) return 'Let go here, and it stays where it is';

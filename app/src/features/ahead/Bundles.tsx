@@ -1,4 +1,4 @@
-import type { KeptBundle } from '@back-again/contract';
+import type { KeptBundle, TodoState } from '@back-again/contract';
 import type { Bundle, BundleItem } from '@back-again/core/bundles';
 import { WEEKDAY_NAMES, type Details } from '@back-again/core';
 import { useState } from 'react';
@@ -11,24 +11,25 @@ import { Rule } from '../../ui/Rule.tsx';
 import { Toggles } from '../../ui/Toggles.tsx';
 import { Heading, WordLink, Words } from '../../ui/Words.tsx';
 import { Framed } from './Framed.tsx';
+import { bundleOf } from './useLaying.ts';
 
 type Has = Omit<Bundle, 'id'>;
 
 interface BundlesProps {
   bundles: readonly KeptBundle[];
-  /** What a bundle begins with that is made of to-dos; null where there are none. */
-  ofWeek: Has | null;
-  /** One that is to be written at once. */
-  begun: Has | null;
+  /** The to-dos of this week that come once alone: a bundle can be made of them. */
+  oneOffs: readonly TodoState[];
+  /** The to-dos of which one is to be written at once; none: none is. */
+  begunWith: readonly TodoState[];
   onLay: (bundle: KeptBundle) => void;
   onKeep: (id: string, has: Has | null) => void;
   onClose: () => void;
 }
 
 /** The bundles of a person: laid into a week or a month, written, taken away. */
-export function Bundles({ bundles, ofWeek, begun, onLay, onKeep, onClose }: BundlesProps) {
-  const [writing, setWriting] = useState<{ id: string; has: Has } | null>(
-    begun && { id: newId(), has: begun },
+export function Bundles({ bundles, oneOffs, begunWith, onLay, onKeep, onClose }: BundlesProps) {
+  const [writing, setWriting] = useState<{ id: string; has: Has } | null>(() =>
+    begunWith.length ? { id: newId(), has: bundleOf(begunWith) } : null,
   );
   const write = (has: Has, id = newId()) => setWriting({ id, has });
   return (
@@ -80,8 +81,11 @@ export function Bundles({ bundles, ofWeek, begun, onLay, onKeep, onClose }: Bund
           ))}
           <View style={{ flexDirection: 'row', flexWrap: 'wrap', columnGap: 18 }}>
             <WordLink label="Write a bundle" onPress={() => write(EMPTY)} />
-            {ofWeek ? (
-              <WordLink label="From the one-offs of this week" onPress={() => write(ofWeek)} />
+            {oneOffs.length ? (
+              <WordLink
+                label="From the one-offs of this week"
+                onPress={() => write(bundleOf(oneOffs))}
+              />
             ) : null}
             <WordLink label="Close" name="Close: bundles" onPress={onClose} />
           </View>

@@ -1,21 +1,18 @@
-import type { LocalTime } from '@back-again/core';
+import { formatTime, type LocalTime } from '@back-again/core';
 import type { Entry } from '@back-again/core/planning';
 import { useState } from 'react';
 import { View } from 'react-native';
 import Svg, { Line, Path, Rect, Text as SvgText } from 'react-native-svg';
+import { FIRST, HOURS, LAST, along, minuteOf } from '../../ui/hours.ts';
 import { FONT, useLook } from '../../ui/look.ts';
 
-/** The hours that a ruler shows. */
-export const [FIRST, LAST] = [6, 22];
 const [EDGE, LINE] = [8, 16];
-
-const minutesOf = (at: LocalTime) => Number(at.slice(0, 2)) * 60 + Number(at.slice(3, 5));
 
 /** The hour at a place along a ruler, to the quarter; null outside of it. */
 export function hourAt(x: number, left: number, width: number): LocalTime {
   const share = Math.min(1, Math.max(0, (x - left - EDGE) / (width - 2 * EDGE)));
   const minute = Math.min(Math.round((FIRST * 60 + share * (LAST - FIRST) * 60) / 15) * 15, 1425);
-  return `${String(Math.floor(minute / 60)).padStart(2, '0')}:${String(minute % 60).padStart(2, '0')}`;
+  return formatTime(minute);
 }
 
 interface HourRulerProps {
@@ -34,14 +31,10 @@ interface HourRulerProps {
 export function HourRuler({ day, entries, laid, now, over, numbered }: HourRulerProps) {
   const look = useLook();
   const [width, setWidth] = useState(320);
-  const x = (minute: number) => {
-    const share = (minute / 60 - FIRST) / (LAST - FIRST);
-    return EDGE + Math.min(1, Math.max(0, share)) * (width - 2 * EDGE);
-  };
-  const hours = Array.from({ length: LAST - FIRST + 1 }, (_, i) => FIRST + i);
+  const x = along(width, EDGE);
   const bar = (at: LocalTime, takes: number | null) => {
-    const from = x(minutesOf(at));
-    const to = x(minutesOf(at) + (takes ?? 0));
+    const from = x(minuteOf(at));
+    const to = x(minuteOf(at) + (takes ?? 0));
     return { x: from - 4, y: LINE - 4, width: Math.max(8, to - from + 4), height: 8, rx: 4 };
   };
   return (
@@ -60,7 +53,7 @@ export function HourRuler({ day, entries, laid, now, over, numbered }: HourRuler
           stroke={look.track}
           strokeWidth={1.2}
         />
-        {hours.map((hour) => (
+        {HOURS.map((hour) => (
           <Line
             key={hour}
             x1={x(hour * 60)}
@@ -72,21 +65,19 @@ export function HourRuler({ day, entries, laid, now, over, numbered }: HourRuler
           />
         ))}
         {numbered
-          ? hours
-              .filter((hour) => hour % 3 === 0)
-              .map((hour) => (
-                <SvgText
-                  key={hour}
-                  x={x(hour * 60)}
-                  y={LINE + 22}
-                  fontSize={13.5}
-                  fontFamily={FONT}
-                  fill={look.soft}
-                  textAnchor="middle"
-                >
-                  {String(hour)}
-                </SvgText>
-              ))
+          ? HOURS.filter((hour) => hour % 3 === 0).map((hour) => (
+              <SvgText
+                key={hour}
+                x={x(hour * 60)}
+                y={LINE + 22}
+                fontSize={13.5}
+                fontFamily={FONT}
+                fill={look.soft}
+                textAnchor="middle"
+              >
+                {String(hour)}
+              </SvgText>
+            ))
           : null}
         {laid.map(({ at, takes }, i) => (
           <Rect
@@ -120,7 +111,7 @@ export function HourRuler({ day, entries, laid, now, over, numbered }: HourRuler
           <Rect {...bar(over, 0)} fill="none" stroke={look.ink} strokeWidth={2.4} />
         )}
         {now === null ? null : (
-          <Path d={`M${x(minutesOf(now))} ${LINE + 2}l-6 9h12z`} fill={look.ink} />
+          <Path d={`M${x(minuteOf(now))} ${LINE + 2}l-6 9h12z`} fill={look.ink} />
         )}
       </Svg>
     </View>

@@ -52,7 +52,7 @@ const STEPS: Record<string, number> = {
   PageDown: 7,
 };
 
-export function useCarrying(it: Carrying): { carried: Carried | null; cancel: () => void } {
+export function useCarrying(it: Carrying): Carried | null {
   const [carried, setCarried] = useState<Carried | null>(null);
   const now = useRef<Carried | null>(null);
   const latest = useRef(it);
@@ -65,7 +65,7 @@ export function useCarrying(it: Carrying): { carried: Carried | null; cancel: ()
   };
 
   useEffect(() => {
-    let pressed: { name: string; x: number; y: number; id: number; atOnce: boolean } | null = null;
+    let pressed: { name: string; x: number; y: number; id: number } | null = null;
     let timer = 0;
     let edge: { by: -1 | 1; since: number } | null = null;
     let list: HTMLElement | null = null;
@@ -121,7 +121,6 @@ export function useCarrying(it: Carrying): { carried: Carried | null; cancel: ()
         x: event.clientX,
         y: event.clientY,
         id: event.pointerId,
-        atOnce: false,
       };
     };
     const move = (event: PointerEvent) => {
@@ -203,7 +202,7 @@ export function useCarrying(it: Carrying): { carried: Carried | null; cancel: ()
     };
   }, []);
 
-  return { carried, cancel: () => show(null) };
+  return carried;
 }
 
 /** What was carried and let go is not opened as well. */

@@ -12,7 +12,7 @@ type Arranged = Extract<Draft, { do: 'arrange' }>['moves'];
 /** What is done on the days ahead: each is one action, with an undo that stands there until the next. */
 export function useArranging(shown: Shown, announce: (words: string) => void) {
   const { does, failure } = useAct(announce);
-  const { last, setLast, undo } = useLast(does);
+  const { last, setLast, undo, did } = useLast(does);
   /** Why what was wanted last cannot be. */
   const [refused, setRefused] = useState<string | null>(null);
   const { today, planner, person } = shown;
@@ -34,12 +34,6 @@ export function useArranging(shown: Shown, announce: (words: string) => void) {
       .filter(({ nth }) => nth !== null)
       .map(({ day }) => day);
     return moveTo({ entry, todo, others }, to, { planner, today, settings: person.settings });
-  }
-
-  function did(draft: Draft, words: string): boolean {
-    const acted = does(draft, () => words);
-    if (acted) setLast({ action: acted.id, words });
-    return acted !== null;
   }
 
   /** Moves it there; what stands against it is said. */

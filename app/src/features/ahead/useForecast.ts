@@ -1,6 +1,6 @@
-import { formatDay, parseDay, type LocalDate } from '@back-again/core';
-import { startTransition, useEffect, useMemo, useState } from 'react';
-import { useShown, type Shown } from '../../data/todos.ts';
+import type { LocalDate } from '@back-again/core';
+import { startTransition, useEffect, useState } from 'react';
+import type { Shown } from '../../data/todos.ts';
 import type { Answers } from './desk.ts';
 import { Forecaster, wireHere } from './forecaster.ts';
 
@@ -52,13 +52,3 @@ export function useAnswer<K extends keyof Answers>(
   }, [forecaster, turn, what, from, to]);
   return answer?.of === of ? answer.is : null;
 }
-
-/** The days from one on. */
-export function useSpan(from: LocalDate, days: number): LocalDate[] {
-  return useMemo(() => {
-    const first = parseDay(from);
-    return Array.from({ length: days }, (_, i) => formatDay(first + i));
-  }, [from, days]);
-}
-
-export { useShown };

@@ -1,5 +1,11 @@
 import type { KeptBundle, TodoState } from '@back-again/contract';
-import { layingOf, type Bundle, type BundleItem, type Laying } from '@back-again/core/bundles';
+import {
+  MOST_ITEMS,
+  layingOf,
+  type Bundle,
+  type BundleItem,
+  type Laying,
+} from '@back-again/core/bundles';
 import {
   parseDay,
   shortDate,
@@ -12,7 +18,7 @@ import type { Draft } from '../../data/act.ts';
 import { newId } from '../../data/ids.ts';
 import type { Shown } from '../../data/todos.ts';
 import { later, monthDays } from '../../parts/time/span.ts';
-import type { Move, Standing } from '../../parts/time/moving.ts';
+import type { Saying, Standing } from '../../parts/time/moving.ts';
 
 /** What is proposed of a bundle until it is kept. */
 interface Proposed {
@@ -67,17 +73,16 @@ export function useLaying(
     takes: details.takes,
   }));
 
-  const dayOf = (name: string): LocalDate | null =>
-    proposed?.all.find(({ from }) => nameOf(from) === name)?.day ?? null;
-  const titleOf = (name: string): string =>
-    proposed?.all.find(({ from }) => nameOf(from) === name)?.title ?? '';
+  const one = (name: string) => proposed?.all.find(({ from }) => nameOf(from) === name);
+  const dayOf = (name: string): LocalDate | null => one(name)?.day ?? null;
+  const titleOf = (name: string): string => one(name)?.title ?? '';
 
   /** What putting one of it on another day would do. */
-  function moveOf(name: string, day: LocalDate): Move {
+  function moveOf(name: string, day: LocalDate): Saying {
     if (day === dayOf(name)) return null;
     const on = shortDate(day, shown.today);
     if (day < shown.today) return { refused: `${on} has gone by.` };
-    return { words: `to ${on}`, draft: { do: 'resume' } };
+    return { words: `to ${on}` };
   }
 
   function put(name: string, day: LocalDate): void {
@@ -120,7 +125,7 @@ export function useLaying(
 }
 
 /** A bundle made of to-dos: each on the day of the week for which it is planned. */
-export function bundleOf(todos: readonly TodoState[]): Omit<Bundle, 'id'> | null {
+export function bundleOf(todos: readonly TodoState[]): Omit<Bundle, 'id'> {
   const items = todos.map(({ details, progress, nextDue }): BundleItem => {
     const day = progress.open[0]?.plan ?? nextDue?.slice(0, 10) ?? progress.series.start;
     return {
@@ -133,10 +138,8 @@ export function bundleOf(todos: readonly TodoState[]): Omit<Bundle, 'id'> | null
       questions: details.questions,
     };
   });
-  return items.length ? { name: '', per: 'week', items: items.slice(0, MOST) } : null;
+  return { name: '', per: 'week', items: items.slice(0, MOST_ITEMS) };
 }
-
-const MOST = 60;
 
 /** The to-dos that come once alone and stand on some days. */
 export function onceAmong(

@@ -1,7 +1,7 @@
-import { parseMoment } from '@back-again/core';
 import { useState } from 'react';
 import { View } from 'react-native';
 import Svg, { Circle, Path, Text as SvgText } from 'react-native-svg';
+import { HOURS, along, minuteOf } from '../../ui/hours.ts';
 import { FONT, useLook } from '../../ui/look.ts';
 
 export interface RulerMark {
@@ -19,8 +19,7 @@ interface DayRulerProps {
   now: string;
 }
 
-const [FIRST, LAST, EDGE, LINE] = [6, 22, 20, 30];
-const minutes = (at: string) => parseMoment(`2000-01-01T${at}`).minute!;
+const [EDGE, LINE] = [20, 30];
 
 /**
  * The hours of the day from 6 to 22, what has a time on them, when something is said as a small hollow
@@ -29,12 +28,8 @@ const minutes = (at: string) => parseMoment(`2000-01-01T${at}`).minute!;
 export function DayRuler({ marks, bells, now }: DayRulerProps) {
   const look = useLook();
   const [width, setWidth] = useState(390);
-  const x = (minute: number) => {
-    const share = (minute / 60 - FIRST) / (LAST - FIRST);
-    return EDGE + Math.min(1, Math.max(0, share)) * (width - 2 * EDGE);
-  };
-  const hours = Array.from({ length: LAST - FIRST + 1 }, (_, i) => FIRST + i);
-  const at = x(minutes(now));
+  const x = along(width, EDGE);
+  const at = x(minuteOf(now));
   const nearEnd = at > width - 70;
   const hidden = (hour: number) => {
     const gap = x(hour * 60) - at;
@@ -47,7 +42,7 @@ export function DayRuler({ marks, bells, now }: DayRulerProps) {
       style={{ height: 52 }}
     >
       <Svg width={width} height={52}>
-        {hours.map((hour) => (
+        {HOURS.map((hour) => (
           <Path
             key={hour}
             d={`M${x(hour * 60)} ${LINE}v${hour % 3 === 0 ? -9 : -4}`}
@@ -55,26 +50,24 @@ export function DayRuler({ marks, bells, now }: DayRulerProps) {
             strokeWidth={1.2}
           />
         ))}
-        {hours
-          .filter((hour) => hour % 3 === 0 && !hidden(hour))
-          .map((hour) => (
-            <SvgText
-              key={hour}
-              x={x(hour * 60)}
-              y={47}
-              fontSize={13.5}
-              fontFamily={FONT}
-              fill={look.soft}
-              textAnchor="middle"
-            >
-              {String(hour)}
-            </SvgText>
-          ))}
+        {HOURS.filter((hour) => hour % 3 === 0 && !hidden(hour)).map((hour) => (
+          <SvgText
+            key={hour}
+            x={x(hour * 60)}
+            y={47}
+            fontSize={13.5}
+            fontFamily={FONT}
+            fill={look.soft}
+            textAnchor="middle"
+          >
+            {String(hour)}
+          </SvgText>
+        ))}
         <Path d={`M${EDGE} ${LINE}H${width - EDGE}`} stroke={look.track} strokeWidth={1.2} />
         {marks.map((mark) => (
           <Circle
             key={mark.key}
-            cx={x(minutes(mark.at))}
+            cx={x(minuteOf(mark.at))}
             cy={LINE - 14}
             r={5}
             fill={mark.done ? look.paper : look.slate}
@@ -85,7 +78,7 @@ export function DayRuler({ marks, bells, now }: DayRulerProps) {
         {bells.map((bell, i) => (
           <Path
             key={`${bell} ${i}`}
-            d={`M${x(minutes(bell))} ${LINE - 21}l-5 -7h10z`}
+            d={`M${x(minuteOf(bell))} ${LINE - 21}l-5 -7h10z`}
             fill={look.paper}
             stroke={look.ink}
             strokeWidth={1.6}

@@ -21,7 +21,7 @@ type Panel = 'pause' | 'away' | null;
 /** What can be done with the to-do itself: change it, pause it, take times away, end it. */
 export function Ways({ page, does, onRemove }: WaysProps) {
   const [panel, setPanel] = useState<Panel>(null);
-  const { last, setLast, undo } = useLast(does);
+  const { last, undo, did } = useLast(does);
   const { todo, today } = page;
   const { id, series } = todo;
   const isPaused = pausedUntil(todo, today) !== undefined;
@@ -29,10 +29,7 @@ export function Ways({ page, does, onRemove }: WaysProps) {
   const like = () => router.push({ pathname: '/write', params: { like: id } });
 
   const act = (what: Draft, words: string) => {
-    const did = does(what, () => words);
-    if (!did) return;
-    setPanel(null);
-    setLast({ action: did.id, words });
+    if (did(what, words)) setPanel(null);
   };
   return (
     <View style={{ gap: 6 }}>

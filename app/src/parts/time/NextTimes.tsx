@@ -21,7 +21,7 @@ interface NextTimesProps {
 export function NextTimes({ todo, ahead, shown, does }: NextTimesProps) {
   const [opened, setOpened] = useState<Standing | null>(null);
   const [refused, setRefused] = useState<string | null>(null);
-  const { last, setLast, undo } = useLast(does);
+  const { last, undo, did } = useLast(does);
   const { today, planner, person } = shown;
   const { title } = todo.series;
   const moveOf = (entry: Standing, day: LocalDate): Move => {
@@ -35,16 +35,13 @@ export function NextTimes({ todo, ahead, shown, does }: NextTimesProps) {
     setOpened(null);
     setRefused(made && 'refused' in made ? made.refused : null);
     if (!made || 'refused' in made) return;
-    const words = `${title}: ${made.words}.`;
-    const did = does(made.draft, () => words);
-    if (did) setLast({ action: did.id, words });
+    did(made.draft, `${title}: ${made.words}.`);
   };
   const end = (entry: Standing, how: 'done' | 'skip') => {
     const words = `${title}, ${textOf(entry.due, today)}: ${how === 'done' ? 'done' : 'skipped'} ahead.`;
-    const did = does({ do: how, todo: todo.id, slot: entry.slot }, () => words);
+    did({ do: how, todo: todo.id, slot: entry.slot }, words);
     setOpened(null);
     setRefused(null);
-    if (did) setLast({ action: did.id, words });
   };
   return (
     <View>

@@ -16,12 +16,11 @@ import type { Entry } from '@back-again/core/planning';
 import type { TodoState } from '@back-again/contract';
 import type { Draft } from '../../data/act.ts';
 
-/** What a move to a day would do: said before it is let go, and done by a draft; or why it cannot be. */
-export type Move =
-  | { words: string; draft: Draft }
-  | { refused: string }
-  /** It stands there already. */
-  | null;
+/** What a move to a day would do, in words; or why it cannot be; null where it stands there already. */
+export type Saying = { words: string } | { refused: string } | null;
+
+/** The same, with what does it: said before it is let go, and done then. */
+export type Move = { words: string; draft: Draft } | { refused: string } | null;
 
 /** A time on its day, or on none yet. */
 export type Standing = Omit<Entry, 'day'> & { day: LocalDate | null };
