@@ -5,6 +5,7 @@ import {
   parseDay,
   parseMoment,
   parseRule,
+  partOf,
   whatOf,
   whenOf,
   stampOf,
@@ -16,6 +17,7 @@ import {
   type Stamp,
 } from './index.ts';
 import { rehearse, rehearseToday } from './rehearsal.ts';
+import { insight, type InsightInput } from './past.ts';
 import { evenOut, layOut, type EvenInput, type LayInput } from './planning.ts';
 import { read, say, type NamedPlace, type SayOptions } from './reading.ts';
 import { ENGLISH } from './phrase/speech/english.ts';
@@ -31,6 +33,7 @@ const commands: Record<string, (line: Record<string, unknown>) => unknown> = {
       throw new CoreError('line.form', 'limit', 'It is a whole number from 0 to 100,000.');
     return stampsOf(parseRule(text(rule, 'rule')), from).texts(past, to, limit);
   },
+  insight: (line) => insight(line as unknown as InsightInput),
   even: (line) => evenOut(line as unknown as EvenInput),
   lay: (line) => layOut(line as unknown as LayInput),
   today: (line) => rehearseToday(line as unknown as Parameters<typeof rehearseToday>[0]),
@@ -50,11 +53,11 @@ const commands: Record<string, (line: Record<string, unknown>) => unknown> = {
     const problem = problems[0];
     if (problem) throw new CoreError(problem.code, problem.where, problem.message);
     const { title } = definition;
-    // No sentence says from which bundle it comes.
-    const { bundle: _bundle, ...details } = whatOf(definition);
+    const details = Object.entries(whatOf(definition)).filter(([key]) => !partOf(key)?.isApart);
     return {
       series: { title, ...whenOf(definition) },
-      details,
+      // No sentence says what is set elsewhere.
+      details: Object.fromEntries(details),
       says: say(definition, day, options),
       notUnderstood,
       ...(doubts.length ? { doubts } : {}),

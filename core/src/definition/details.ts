@@ -49,6 +49,10 @@ export interface Details {
   takingUp: boolean;
   /** The bundle that it was laid from; null for none. */
   bundle: FromBundle | null;
+  /** A look-back: its page shows what was done, missed and moved since the time before. */
+  looksBack: boolean;
+  /** Other intervals that were offered for it, and that the person does not want. */
+  declined: Span[];
 }
 
 /** From where a one-off comes that was laid in with others. */
@@ -77,6 +81,8 @@ export const NO_DETAILS: Omit<Details, 'title'> = {
   someday: false,
   takingUp: false,
   bundle: null,
+  looksBack: false,
+  declined: [],
 };
 
 /** What was written down with one time. */

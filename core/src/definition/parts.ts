@@ -9,6 +9,7 @@ import { checkReminders } from '../series/reminders.ts';
 import type { Definition } from './definition.ts';
 import type { Details, Question } from './details.ts';
 import {
+  checkDeclined,
   checkDetailNote,
   checkFromBundle,
   checkImportance,
@@ -455,6 +456,22 @@ export const PARTS: Part[] = [
     isApart: true,
     isBeside: true,
     check: given(checkFromBundle),
+  },
+  {
+    key: 'looksBack',
+    half: 'what',
+    kind: 'looksBack',
+    isApart: true,
+    isBeside: true,
+    check: yes('looksBack'),
+  },
+  {
+    key: 'declined',
+    half: 'what',
+    kind: 'declined',
+    isApart: true,
+    isBeside: true,
+    check: given(checkDeclined),
   },
   {
     key: 'opensBefore',

@@ -1,4 +1,5 @@
 import { parseDay } from '../calendar/day.ts';
+import { parseSpan, type Span } from '../calendar/span.ts';
 import { parseTime } from '../calendar/time.ts';
 import { CoreError } from '../errors.ts';
 import { checkTwoYears } from '../series/limits.ts';
@@ -18,6 +19,7 @@ export const MOST_QUESTIONS = 20;
 export const MOST_ASKS = 200;
 export const MOST_UNIT = 20;
 export const MOST_SLACK = 60;
+const MOST_DECLINED = 20;
 const MOST_CHOICES = 20;
 export const MOST_ANSWER = 2000;
 const SCALES: readonly unknown[] = [3, 5, 7, 10];
@@ -46,6 +48,18 @@ export function checkFromBundle(value: unknown): Details['bundle'] {
     throw wrong('bundle', 'It has the id of its bundle, which of it, and the day from which.');
   parseDay(on, 'bundle.on');
   return { id: id as string, item: item as string, nth: nth as number, on };
+}
+
+/** Other intervals that the person does not want for it: spans, each once. */
+export function checkDeclined(value: unknown): Span[] | undefined {
+  const spans = listIn(value, 'declined', 'Intervals', Infinity).map((it, i) => {
+    if (typeof it !== 'string') throw wrong(`declined.${i}`, 'An interval is a span, as P24D.');
+    parseSpan(it, `declined.${i}`);
+    return it;
+  });
+  // Those declined last are the ones that would be offered again.
+  const kept = [...new Set(spans)].slice(-MOST_DECLINED);
+  return kept.length ? kept : undefined;
 }
 
 /** Text without the white space around it, of 1 to so many characters. */
