@@ -64,7 +64,8 @@ function passes(check: (value: unknown) => unknown) {
 }
 
 const UUID = /^[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}$/;
-const id = (label: string) =>
+/** A UUID. */
+export const id = (label: string) =>
   string()
     .strict()
     .required(`${label} is missing.`)
@@ -227,7 +228,8 @@ const series = mixed<Series>()
   .test(passes((value) => checkWhen(value)));
 
 const timeOf = { todo: id('The to-do'), slot: slot.optional() };
-const day = (label: string) =>
+/** A date. */
+export const day = (label: string) =>
   string()
     .strict()
     .typeError(`${label} must be text.`)
@@ -699,7 +701,8 @@ export const clockSchema = object({
 /** Settings as a client sends and gets them. */
 export type SettingsBody = Settings;
 
-const whole = (label: string) =>
+/** A whole number, as text. */
+export const whole = (label: string) =>
   string()
     .strict()
     .matches(/^\d{1,15}$/, `${label} is a whole number.`);

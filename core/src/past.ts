@@ -4,6 +4,7 @@ export {
   insightOf,
   type Insight,
   type InsightInput,
+  type InsightOf,
   type MonthFigures,
 } from './past/insight.ts';
 export { answersOf, isAnswerTo, isNumeric, isSummed, type AnswerFigures } from './past/answers.ts';

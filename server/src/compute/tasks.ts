@@ -36,6 +36,7 @@ import {
   type Step,
   type Tail,
 } from '@back-again/core';
+import { insightOf, type InsightOf } from '@back-again/core/past';
 import { say } from '@back-again/core/reading';
 import { holidaysOf } from './regions.ts';
 import { budgeted, spend } from '@back-again/contract/going';
@@ -185,6 +186,10 @@ export const TASKS = {
     const each = <T>(work: () => T) => budgeted(EACH, work);
     return todayOf(plannerFor(settings), todos, now, { ...options, each });
   },
+
+  /** What a span of days says of one to-do. */
+  insight: ({ settings, of }: { settings: Settings; of: InsightOf }) =>
+    insightOf(plannerFor(settings).clock, of),
 
   /** How a time of which something was said stands. */
   spokenOf: (it: {

@@ -59,6 +59,7 @@ test('a database from before reminders were said keeps what is in it, and says t
     '0006-belongings',
     '0007-files',
     '0008-bundles',
+    '0009-past',
   ]);
   expect(await migrate(sequelize)).toEqual([]);
   const now = systemNow();

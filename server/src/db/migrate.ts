@@ -8,11 +8,22 @@ import { whenAndWhat } from './migrations/0005-when-and-what.ts';
 import { belongings } from './migrations/0006-belongings.ts';
 import { files } from './migrations/0007-files.ts';
 import { bundles } from './migrations/0008-bundles.ts';
+import { past } from './migrations/0009-past.ts';
 
 /** Brings the tables to the state that this version needs; gives the names of the steps it took. */
 export async function migrate(sequelize: Sequelize): Promise<string[]> {
   const umzug = new Umzug({
-    migrations: [first, speakingUp, itHolds, bothSides, whenAndWhat, belongings, files, bundles],
+    migrations: [
+      first,
+      speakingUp,
+      itHolds,
+      bothSides,
+      whenAndWhat,
+      belongings,
+      files,
+      bundles,
+      past,
+    ],
     context: sequelize,
     storage: new SequelizeStorage({ sequelize, tableName: 'migrations' }),
     logger: undefined,

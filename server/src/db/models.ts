@@ -12,6 +12,7 @@ import type {
   Details,
   Ended,
   Filled,
+  LocalDate,
   Occurrence,
   PlaceParts,
   Progress,
@@ -78,6 +79,8 @@ export interface SeriesRow {
   version: number;
   /** What the person ended of it since yesterday. */
   lately: Ended[] | null;
+  /** By which days of the person its ended times are counted; null: they have to be counted again. */
+  countedAs: string | null;
 }
 
 /** Where to-dos belong. */
@@ -112,6 +115,15 @@ export interface OccurrenceRow {
   filled: Filled | null;
   /** The version with which it last changed; 0 where that came with time. */
   version: number;
+  /** Where it has ended: its due day, or else the day on which it ended. */
+  dueOn: LocalDate | null;
+  /** Where it was done: the day, how late, the minutes, and the part of them that was not entered. */
+  doneOn: LocalDate | null;
+  late: number | null;
+  minutes: number | null;
+  estimated: number | null;
+  /** Where it has ended: where it belonged then. */
+  place: string | null;
 }
 
 /** What a client sent, once for each of its ids. */
@@ -284,6 +296,7 @@ export function defineModels(sequelize: Sequelize) {
       steps: { type: DataTypes.INTEGER, defaultValue: 0 },
       version: { type: DataTypes.BIGINT, defaultValue: 1 },
       lately: DataTypes.JSON,
+      countedAs: DataTypes.STRING(80),
     },
     { sequelize, modelName: 'series' },
   );
@@ -320,6 +333,12 @@ export function defineModels(sequelize: Sequelize) {
       note: DataTypes.TEXT,
       filled: DataTypes.JSON,
       version: { type: DataTypes.BIGINT, defaultValue: 0 },
+      dueOn: DataTypes.DATEONLY,
+      doneOn: DataTypes.DATEONLY,
+      late: DataTypes.INTEGER,
+      minutes: DataTypes.INTEGER,
+      estimated: DataTypes.INTEGER,
+      place: uuid,
     },
     { sequelize, modelName: 'occurrences' },
   );

@@ -20,6 +20,7 @@ import { finishRoutes, saidRoutes } from '../said/routes.ts';
 import { makeSessions } from '../account/sessions.ts';
 import { testClockRoutes } from './testClock.ts';
 import { fileRoutes } from '../files/routes.ts';
+import { pastRoutes } from '../past/routes.ts';
 import { placeRoutes } from '../places/routes.ts';
 import { todoRoutes } from '../todos/routes.ts';
 
@@ -83,7 +84,8 @@ export function makeApp(given: Omit<Context, 'live' | 'gate' | 'sessions'>): {
   api.use(sessionRoutes(context), finishRoutes(context));
   if (config.testClock) api.use(testClockRoutes(context));
   api.use(personal(context), accountRoutes(context));
-  api.use(todoRoutes(context), placeRoutes(context), fileRoutes(context), saidRoutes(context));
+  api.use(todoRoutes(context), pastRoutes(context), placeRoutes(context));
+  api.use(fileRoutes(context), saidRoutes(context));
   api.use(notFound);
   app.use('/api', api);
   if (config.web) serveWeb(app, config.web);

@@ -33,7 +33,7 @@ import { doIfAny, doTo, taken } from './doing.ts';
 import { keptPlaces } from './places.ts';
 import { stepRow } from './steps.ts';
 import { describeOne } from './describe.ts';
-import { columnsOf, keptOf, todoOf, type Todo } from './todo.ts';
+import { columnsOf, countedAs, keptOf, todoOf, type Todo } from './todo.ts';
 import { doneAt, isPast, todayAt, upTo, type Work } from './work.ts';
 import { besideOf } from './write.ts';
 
@@ -107,6 +107,7 @@ async function begun(
     steps: 0,
     version: work.version,
     lately: null,
+    countedAs: countedAs(settings),
   };
   await db.series.create(row, { transaction });
   const todo = todoOf(row, settings);

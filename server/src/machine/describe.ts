@@ -7,7 +7,7 @@ import { keptPlaces } from './places.ts';
 import { say, unsay } from './saying.ts';
 import { stepRow } from './steps.ts';
 import type { Todo } from './todo.ts';
-import { doneAt, todayAt, upTo, type Work } from './work.ts';
+import { doneAt, isPast, todayAt, upTo, type Work } from './work.ts';
 import { besideOf } from './write.ts';
 
 /** What to-dos are: said at a moment, and taken back. The machine is not asked about it. */
@@ -36,8 +36,14 @@ export async function describeOne(
   const deed = { do: 'describe' as const, details };
   work.writing.step(stepRow(work, todo, { kind: 'describe', at, deed, was }));
   todo.row.describedAt = new Date(Math.max(describedAt, at));
+  if (isPast(todo, at)) countAgain(todo, details);
   await settle(work, todo, parts);
   if (holds) await holdOrLet(work, todo, from);
+}
+
+/** What has ended since counts by what was said of it then. */
+function countAgain({ row }: Todo, said: Partial<Details>): void {
+  if ('takes' in said || 'place' in said) row.countedAs = null;
 }
 
 async function refuseUnknown(work: Work, place: string | null | undefined): Promise<void> {
@@ -58,5 +64,6 @@ async function holdOrLet(work: Work, todo: Todo, from: string | null): Promise<v
 
 /** Takes back what was said of a held to-do in a step. */
 export async function undescribeOne(work: Work, todo: Todo, step: StepRow): Promise<void> {
+  countAgain(todo, (step.was ?? {}) as Partial<Details>);
   await settle(work, todo, await unsay<Details>(work, aboutOf(todo), todo.details, step));
 }

@@ -1,5 +1,5 @@
 import { noTime } from '@back-again/contract';
-import { numberOf, type Deed, type Instant } from '@back-again/core';
+import { numberOf, type Deed, type Instant, type WrittenDown } from '@back-again/core';
 import { compute } from '../compute/compute.ts';
 import type { Followed } from '../compute/tasks.ts';
 import { catchUp } from './catchUp.ts';
@@ -31,7 +31,10 @@ export async function doEarlier(
   const now = momentOf(work, todo);
   const log = await logBefore(work, todo, at);
   const step = { key: work.id, at, deed };
-  const thenOpen = { ...step, deed: { do: 'done' } as const };
+  // What was written down with it goes along.
+  const { answers, spent } = deed as WrittenDown;
+  const written = { ...(answers ? { answers } : {}), ...(spent === undefined ? {} : { spent }) };
+  const thenOpen = { ...step, deed: { do: 'done' as const, ...written } };
   const steps = isSaid ? [thenOpen, step] : [step];
   const tail = await tailFrom(work, todo, log, steps);
   const born = bornOf(todo);

@@ -3,6 +3,7 @@ import {
   CoreError,
   NO_DETAILS,
   brokenView,
+  formatDay,
   sinceYesterday,
   type Details,
   type Instant,
@@ -11,6 +12,7 @@ import {
   type Settings,
 } from '@back-again/core';
 import { noTodo, type TimeView, type TodoState, type TodoView } from '@back-again/contract';
+import { countedOf } from '@back-again/core/past';
 import { compute } from '../compute/compute.ts';
 import { plannerFor, type Kept } from '../compute/tasks.ts';
 import type { Database } from '../db/database.ts';
@@ -99,8 +101,42 @@ export async function findTodo(
 
 const dateOf = (instant: Instant | null) => (instant === null ? null : new Date(instant));
 
+/** By which days of a person ended times are counted, as a key. */
+export const countedAs = ({ zone, dayStart }: Settings): string => `${zone} ${dayStart}`;
+
+/** How a time counts by the days of its person, as columns; nothing of one that is open. */
+export function countsOf(
+  settings: Settings,
+  { takes, place }: Pick<Details, 'takes' | 'place'>,
+  time: Pick<Occurrence, 'due' | 'status' | 'closedAt' | 'filled'>,
+): Pick<OccurrenceRow, (typeof COUNTS)[number]> {
+  const { due, status, closedAt, filled } = time;
+  if (status === 'open' || closedAt === null) return NO_COUNTS;
+  const of = { due, status, closedAt, spent: filled?.spent, takes };
+  const { dueOn, doneOn, late, minutes, estimated } = countedOf(plannerFor(settings).clock, of);
+  return {
+    dueOn: formatDay(dueOn),
+    doneOn: doneOn === null ? null : formatDay(doneOn),
+    late,
+    minutes: doneOn === null ? null : minutes,
+    estimated: doneOn === null ? null : estimated,
+    place,
+  };
+}
+
+export const COUNTS = ['dueOn', 'doneOn', 'late', 'minutes', 'estimated', 'place'] as const;
+const NO_COUNTS = {
+  dueOn: null,
+  doneOn: null,
+  late: null,
+  minutes: null,
+  estimated: null,
+  place: null,
+};
+
 export function rowOf(todo: Todo, time: Occurrence, version: number): OccurrenceRow {
   return {
+    ...countsOf(todo.settings, todo.details, time),
     ...time,
     planAt: time.planAt ?? null,
     part: time.part ?? null,

@@ -5,6 +5,7 @@ import {
   sinceYesterday,
   type Ended,
   type Instant,
+  type Occurrence,
   type Outcome,
 } from '@back-again/core';
 import { compute, turn } from '../compute/compute.ts';
@@ -13,7 +14,7 @@ import type { Database } from '../db/database.ts';
 import type { OccurrenceRow, PlaceRow, SeriesRow, StepRow } from '../db/models.ts';
 import type { Own } from './lock.ts';
 import { writeDrafts, type Draft } from '../said/notices.ts';
-import { columnsOf, keptOf, rowOf, type Todo } from './todo.ts';
+import { COUNTS, columnsOf, countedAs, keptOf, rowOf, type Todo } from './todo.ts';
 
 /** Writing what followed for to-dos: their progress, their times, and what finds them. */
 
@@ -45,6 +46,7 @@ const TIME_COLUMNS = [
   'tally',
   'note',
   'filled',
+  ...COUNTS,
 ] as const;
 
 export type NewStep = Omit<StepRow, 'seq'>;
@@ -136,6 +138,15 @@ export class Writing {
     for (const gone of [...times.keys()])
       if (outcome.gone.includes(gone) || (from !== null && gone >= from)) times.delete(gone);
     for (const time of outcome.times) times.set(time.number, rowOf(todo, time, this.version ?? 0));
+    const ended = outcome.times.filter(({ status }) => status !== 'open');
+    if (ended.length) this.countAgain(todo, ended);
+  }
+
+  /** What ended before it was said what it is now counts as it was then, and all by the same days. */
+  private countAgain({ row, settings }: Todo, ended: readonly Occurrence[]): void {
+    const since = row.describedAt?.getTime() ?? -Infinity;
+    const isThen = ended.some(({ closedAt }) => closedAt !== null && closedAt < since);
+    if (isThen || row.countedAs !== countedAs(settings)) row.countedAs = null;
   }
 
   /** Writes times, steps and what is said; to-dos themselves are written at the end. */
@@ -245,6 +256,7 @@ const STANDING = [
   'removedAt',
   'steps',
   'lately',
+  'countedAs',
   'version',
 ] as const;
 
@@ -253,8 +265,8 @@ const dateOf = (at: Instant | null) => (at === null ? null : new Date(at));
 function plainRow(row: SeriesRow): SeriesRow {
   const { id, userId, definition, progress, createdAt, removedAt, lately, version } = row;
   const { speaksAt, changesAt, nextDue, ended, steps } = row;
-  const { title, place, details, describedAt } = row;
-  const what = { title, place, details, describedAt };
+  const { title, place, details, describedAt, countedAs } = row;
+  const what = { title, place, details, describedAt, countedAs };
   const beside = { ...what, speaksAt, changesAt, nextDue, ended, steps, lately, version };
   return { id, userId, definition, progress, createdAt, removedAt, ...beside };
 }

@@ -5,7 +5,6 @@ import {
   formatInstant,
   namesOf,
   present,
-  type Details,
   type Filled,
   type NamedPlace,
 } from '@back-again/core';
@@ -14,7 +13,7 @@ import { compute } from '../compute/compute.ts';
 import type { Database } from '../db/database.ts';
 import type { OccurrenceRow } from '../db/models.ts';
 import { catchUpAll } from '../machine/catchUp.ts';
-import { describedOf, type Described } from '../machine/described.ts';
+import { describedOf, hadWith, type Described } from '../machine/described.ts';
 import { endings, keyOf } from '../machine/endings.ts';
 import { keptOf as keptPlace } from '../machine/places.ts';
 import { findTodo, keptOf, timeViews, todoView, type Todo } from '../machine/todo.ts';
@@ -98,31 +97,12 @@ export async function todoPage(
   };
 }
 
-/** The steps and questions that a time had when it ended, and those that were answered all the same. */
-function writtenWith(
+/** The steps and questions that a time had when it ended, where something was written down with it. */
+const writtenWith = (
   described: Described | null,
   filled: Filled | undefined,
-): Pick<TodoPage['record'][number], 'had'> {
-  if (!described || !filled) return {};
-  const { details, ever } = described;
-  const find = <T extends { id: string }>(
-    had: readonly T[],
-    ids: readonly string[],
-    of: (parts: Partial<Details>) => readonly T[] | undefined,
-  ): T[] => {
-    const known = new Set(had.map(({ id }) => id));
-    const others = ids.filter((id) => !known.has(id));
-    const all = ever.flatMap((parts) => of(parts) ?? []);
-    return [...had, ...others.flatMap((id) => all.find((it) => it.id === id) ?? [])];
-  };
-  const { ticks = [], answers = {} } = filled;
-  return {
-    had: {
-      steps: find(details.steps, ticks, ({ steps }) => steps),
-      questions: find(details.questions, Object.keys(answers), ({ questions }) => questions),
-    },
-  };
-}
+): Pick<TodoPage['record'][number], 'had'> =>
+  described && filled ? { had: hadWith(described, filled) } : {};
 
 const pageOf = (todo: Todo, actor: Actor, places: NamedPlace[]) =>
   compute('page', { todo: keptOf(todo), today: stamp(actor).today, now: actor.now, places });
