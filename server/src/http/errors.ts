@@ -36,6 +36,7 @@ const STATUS: Record<string, number> = {
   'link.none': 404,
   'name.taken': 409,
   'todo.taken': 409,
+  'todo.here': 409,
   'action.id': 409,
   'time.none': 409,
   'undo.conflict': 409,

@@ -292,8 +292,22 @@ const anyRoute = fc.constantFrom<[string, string]>(
   ['PUT', '/test/clock'],
   ['DELETE', '/session/none'],
   ['GET', '/todos/%E0%A4%A'],
+  ['GET', '/past/day?on=0000-00-00&on=1'],
+  ['GET', '/past/totals?from=2027-01-01&to=2027-12-31&by=month&asks=%27%22%5c%00'],
+  ['GET', "/past/todos/'%20OR%201=1?from=9999-12-31"],
 );
-const READ = ['/today', '/todos', '/said', '/outbox', '/session', '/now', '/health'];
+const READ = [
+  '/past/day?on=2027-06-01',
+  '/past/days?from=2027-01-01&to=2027-12-31',
+  '/past/totals?from=2027-01-01&to=2027-12-31&by=tag&each=week',
+  '/today',
+  '/todos',
+  '/said',
+  '/outbox',
+  '/session',
+  '/now',
+  '/health',
+];
 
 test('any body at any route is answered, and never as a fault of the server', async () => {
   let n = 0;

@@ -139,7 +139,10 @@ async function undoneBy(db: Database, person: Person, of: string, transaction: T
   if (!action) throw new CoreError('action.none', 'of', 'There is no such action.');
   if (action.do === 'undo')
     throw new CoreError('undo.undo', 'of', 'An undo cannot be undone: do it again instead.');
-  return { action, ids: (await touchedBy(db, person, action, transaction)).todos };
+  const { todos: ids } = await touchedBy(db, person, action, transaction);
+  if (action.do === 'remove' && !ids.length)
+    throw new CoreError('undo.conflict', 'of', 'It was removed for good: nothing brings it back.');
+  return { action, ids };
 }
 
 const LONGEST_AGO = 60 * 86_400_000;

@@ -144,6 +144,26 @@ describe('true and complete', () => {
     expect((await todoOf(client, todo)).removed).toBeNull();
   });
 
+  test('removed for good it is gone from every view, and nothing brings it back', async () => {
+    const client = await someone('2027-06-02T10:00:00Z');
+    const todo = await client.write('Write up the log every day');
+    const finish = id();
+    await client.act({ do: 'done', id: finish, todo });
+    const forget = () => client.send('DELETE', `/past/todos/${todo}`);
+    expect(await forget()).toMatchObject({ status: 409, body: { error: { code: 'todo.here' } } });
+    const remove = id();
+    await client.act({ do: 'remove', id: remove, todo });
+    const { version } = await client.changes();
+    expect((await forget()).status).toBe(204);
+    expect((await client.send('GET', `/past/todos/${todo}`)).status).toBe(404);
+    expect((await dayOf(client, '2027-06-02')).done).toEqual([]);
+    expect((await totalsOf(client, 'by=todo')).rows).toEqual([]);
+    const undo = await client.act({ do: 'undo', id: id(), of: remove });
+    expect(undo).toMatchObject({ status: 409, body: { error: { code: 'undo.conflict' } } });
+    expect((await forget()).status).toBe(404);
+    expect((await client.changes(version)).todos).toEqual([]);
+  });
+
   test('what is taken back never was', async () => {
     const client = await someone('2027-06-02T10:00:00Z');
     const todo = await client.write('Write up the log every day, takes 20 min');

@@ -9,6 +9,7 @@ import {
 import { actorOf, type Context } from '../http/context.ts';
 import { checked } from '../http/errors.ts';
 import { pastDay, pastDays } from './days.ts';
+import { removeForGood } from './forget.ts';
 import { lookBack } from './lookBack.ts';
 import { pastTodo } from './todo.ts';
 import { totals } from './totals.ts';
@@ -33,6 +34,10 @@ export function pastRoutes(context: Context): Router {
     const { skip, ...span } = checked(pastTodoSchema, { ...request.query });
     const asked = { ...span, skip: Number(skip ?? 0) };
     response.json(await pastTodo(db, actorOf(context, response), request.params.id, asked));
+  });
+  router.delete('/past/todos/:id', async (request, response) => {
+    await removeForGood(db, actorOf(context, response), request.params.id);
+    response.status(204).end();
   });
   router.get('/past/looks/:id', async (request, response) => {
     const { number } = checked(lookBackSchema, { ...request.query });
