@@ -11,3 +11,4 @@ export { answersOf, isAnswerTo, isNumeric, isSummed, type AnswerFigures } from '
 export { keptOf, spreadOf, sumOf, type Spread } from './past/figures.ts';
 export { insteadOf, intervalOf, withInterval, type Interval } from './past/instead.ts';
 export { OUTCOMES, countedOf, type Counted, type Outcome, type PastTime } from './past/times.ts';
+export { replay, type Replayed } from './past/replay.ts';

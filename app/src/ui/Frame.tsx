@@ -10,8 +10,13 @@ const PLACES: { href: Href; label: string }[] = [
   { href: '/', label: 'Today' },
   { href: '/ahead' as Href, label: 'Ahead' },
   { href: '/all', label: 'All' },
+  { href: '/past' as Href, label: 'Past' },
 ];
 const SETTINGS = { href: '/settings' as Href, label: 'Settings' };
+
+/** Whether a screen is that of an entry, or lies behind it. */
+const isHere = (here: string, href: Href) =>
+  here === href || (href !== '/' && here.startsWith(`${String(href)}/`));
 
 /** The way to the reminders, with how many are new. */
 export const remindersLabel = (fresh: number) => (fresh ? `Reminders, ${fresh} new` : 'Reminders');
@@ -83,17 +88,17 @@ function Bar() {
         <Link
           key={label}
           href={href}
-          aria-current={here === href ? 'page' : undefined}
+          aria-current={isHere(here, href) ? 'page' : undefined}
           style={{
             flex: 1,
             textAlign: 'center',
             lineHeight: 65,
             fontFamily: FONT,
             fontSize: 15,
-            fontWeight: here === href ? '700' : '500',
-            color: here === href ? look.ink : look.soft,
+            fontWeight: isHere(here, href) ? '700' : '500',
+            color: isHere(here, href) ? look.ink : look.soft,
             borderTopWidth: 3,
-            borderTopColor: here === href ? look.ink : 'transparent',
+            borderTopColor: isHere(here, href) ? look.ink : 'transparent',
             textDecorationLine: 'none',
           }}
         >
@@ -137,17 +142,17 @@ function Side({ fresh, unsorted }: Omit<FrameProps, 'children'>) {
           key={String(href)}
           href={href}
           aria-label={name}
-          aria-current={here === href ? 'page' : undefined}
+          aria-current={isHere(here, href) ? 'page' : undefined}
           style={{
             ...(name ? { display: 'flex', alignItems: 'center', gap: 8 } : {}),
             minHeight: THUMB,
             lineHeight: THUMB,
             fontFamily: FONT,
             fontSize: 16,
-            fontWeight: here === href ? '700' : '500',
-            color: here === href ? look.ink : look.soft,
+            fontWeight: isHere(here, href) ? '700' : '500',
+            color: isHere(here, href) ? look.ink : look.soft,
             borderRightWidth: 4,
-            borderRightColor: here === href ? look.ink : 'transparent',
+            borderRightColor: isHere(here, href) ? look.ink : 'transparent',
             textDecorationLine: 'none',
           }}
         >

@@ -93,7 +93,7 @@ interface Life {
 /** Half a year ago it was settled what belongs where. */
 async function makePlaces({ places, ...life }: Life): Promise<void> {
   const today = life.clock.dayAt(life.now);
-  const at = moment(life.clock, today - 180, '18:00');
+  const at = moment(life.clock, today - 190, '18:00');
   for (const [order, it] of DEMO_PLACES.entries()) {
     const place = life.random.uuid();
     places.set(it.name, place);
@@ -145,16 +145,19 @@ async function live(life: Life, story: Story): Promise<void> {
       ...whatOf(series),
       place: story.place === undefined ? null : life.places.get(story.place)!,
       note: story.note ?? '',
+      looksBack: story.looksBack ?? false,
     },
   });
   let count = 0;
+  const plan = plannerFor(SETTINGS)(series);
   const dueNext = () => todo.open[0]?.slot ?? todo.next?.slot;
   /** At its habit’s time of day; where a day has several, soon after each. */
   const doneAt = (slot: LocalMoment, day: Day) =>
     (series.at?.length ?? 0) > 1 ? clock.instantOf(slot) + AFTER : moment(clock, day, habit!.at);
   const finish = async (slot: LocalMoment, at: Instant, how: 'done' | 'skip' = 'done') => {
     const answers = how === 'done' ? story.answers?.(count++, random) : undefined;
-    const written = answers ? { answers } : {};
+    const spent = how === 'done' ? spentOf(reading.series.takes, random) : undefined;
+    const written = { ...(answers ? { answers } : {}), ...(spent === undefined ? {} : { spent }) };
     const action = { id: random.uuid(), todo: todo.id, slot };
     todo = await does(
       life,
@@ -169,7 +172,7 @@ async function live(life: Life, story: Story): Promise<void> {
       const slot = dueNext();
       if (slot === undefined || parseMoment(slot).day > last) break;
       const { how, late } = choose(random, habit);
-      const after = todo.open[0] ? todo.next?.slot : undefined;
+      const after = how === 'miss' ? plan.slotAfter(slot)?.slot : undefined;
       if (how === 'miss' && after !== undefined && parseMoment(after).day <= last) {
         // The next one is done instead; this one ends as missed by itself.
         await finish(after, doneAt(after, parseMoment(after).day));
@@ -182,6 +185,14 @@ async function live(life: Life, story: Story): Promise<void> {
     const at = moment(clock, today - days, '17:15');
     todo = await does(life, at, { do: 'tally', id: random.uuid(), todo: todo.id });
   }
+  for (const { on, to } of story.moved ?? [])
+    todo = await does(life, moment(clock, on, '19:05'), {
+      do: 'move',
+      id: random.uuid(),
+      todo: todo.id,
+      slot: dueNext()!,
+      plan: formatDay(to),
+    });
   if (story.pausedFrom !== undefined)
     todo = await does(life, moment(clock, story.pausedFrom, '09:00'), {
       do: 'pause',
@@ -204,6 +215,12 @@ async function live(life: Life, story: Story): Promise<void> {
   if (story.doneToday && slot && parseMoment(slot).day === today && early <= now)
     await finish(slot, early);
   if (story.file && slot !== undefined) await attach(life, todo.id, slot, story.file);
+}
+
+/** The minutes that a time really took, in fives, where the person wrote them down: six times of ten. */
+function spentOf(takes: number | undefined | null, random: Random): number | undefined {
+  if (!takes || random.below(10) >= 6) return undefined;
+  return Math.max(5, Math.round((takes * (75 + random.below(70))) / 500) * 5);
 }
 
 /** This morning a file was attached to a time. */

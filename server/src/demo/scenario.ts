@@ -43,6 +43,10 @@ export interface Story {
   tallies?: readonly number[];
   /** The day from which it is paused. */
   pausedFrom?: Day;
+  /** Its page looks back. */
+  looksBack?: boolean;
+  /** On which days the person meant to do it on another. */
+  moved?: readonly { on: Day; to: Day }[];
   /** What was attached this morning to the time that is open, or was done then. */
   file?: { name: string; type: string; content: () => Buffer };
 }
@@ -61,11 +65,12 @@ export function scenario(today: Day): Story[] {
       {
         sentence: `Pump out the tank 21 days after done, remind me at 8:30 and again every day up to 5 times, takes 45 minutes, ask for litres, steps: hose, pump, rinse and lock up`,
         place: 'Stores',
-        written: back(176),
+        written: back(188),
         lastDone: back(24),
         file: { name: 'gauge of the tank.png', type: 'image/png', content: () => gauge(0.86) },
-        habit: { late: [0, 0, 1, 2, 4], at: '11:15' },
-        answers: (_, random) => ({ 1: 96 + random.below(40) }),
+        // Every 21 days is really every 25.
+        habit: { late: [4, 4, 5, 4], at: '11:15' },
+        answers: (_, random) => ({ 1: 120 + random.below(60) }),
         note: 'The key to the [pump-out](https://example.org/pump-out) hangs behind the door.',
         started: 1,
       },
@@ -102,9 +107,14 @@ export function scenario(today: Day): Story[] {
         habit: { late: [0], at: '08:00', misses: 4 },
       },
       {
-        sentence: 'Write up the log every day at 18:00, takes 20 min, remind me 30 minutes before',
-        written: back(45),
+        sentence:
+          'Write up the log every day at 18:00, takes 20 min, remind me 30 minutes before, ask how calm it was from 1 to 5, ask what was seen',
+        written: back(60),
         lastDone: back(1),
+        answers: (n, random) => ({
+          ...(n % 6 === 4 ? {} : { 1: 2 + random.below(4) }),
+          ...(n % 3 === 1 ? { 2: SEEN[random.below(SEEN.length)]! } : {}),
+        }),
         habit: { late: [0], at: '18:25', misses: 12 },
       },
       {
@@ -152,6 +162,11 @@ export function scenario(today: Day): Story[] {
         sentence: `Mend the stern fender on ${formatDay(today + 16)}`,
         place: 'On deck',
         written: back(8),
+        moved: [
+          { on: back(7), to: back(2) },
+          { on: back(5), to: today + 4 },
+          { on: back(1), to: today + 16 },
+        ],
       },
       {
         sentence: 'Find a dry store for the winter cover',
@@ -263,9 +278,15 @@ export function scenario(today: Day): Story[] {
         habit: { late: [0, 0, 3], at: '12:00' },
       },
       {
-        sentence: 'Look over the week every Sunday at 17:00',
-        written: back(133),
-        habit: { late: [0, 0, 1], at: '17:40', misses: 10 },
+        sentence:
+          'Look over the week every Sunday at 17:00, takes 30 min, ask how the week went from 1 to 5, ask what is to change',
+        written: back(182),
+        looksBack: true,
+        habit: { late: [0, 0, 1], at: '17:40', misses: 8 },
+        answers: (n, random) => ({
+          1: 2 + random.below(4),
+          ...(n % 2 ? {} : { 2: CHANGES[random.below(CHANGES.length)]! }),
+        }),
       },
     ]),
     ...belongingTo('Aboard', [
@@ -278,6 +299,20 @@ export function scenario(today: Day): Story[] {
     ]),
   ];
 }
+
+const SEEN = [
+  'A heron on the weir, and the first ice by the lock.',
+  'Two boats went down before breakfast.',
+  'Fog until noon; the stove burned all day.',
+  'The kingfisher is back under the bridge.',
+  'Nobody on the water. The geese came over at four.',
+];
+const CHANGES = [
+  'The second hive is light. Feed it before the frost.',
+  'Too much on Saturday: the café takes the whole day.',
+  'Pump out before the tank says so.',
+  'Fewer things after dark.',
+];
 
 /** Stories of to-dos that belong to one place. */
 function belongingTo(place: string, stories: readonly Story[]): Story[] {

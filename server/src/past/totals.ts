@@ -307,8 +307,7 @@ async function namesOf(
     const key = place?.id ?? NOTHING;
     const row = rows.get(key) ?? {
       key,
-      name: place?.name ?? (by === 'project' || by === 'strand' ? `In no ${by}` : 'Unsorted'),
-      under: place && place.kind !== 'sphere' ? (sphereOf(byId, place.id)?.name ?? null) : null,
+      ...headingOf(byId, by, place),
       isGone: place?.gone ?? false,
       all: new Set<string>(),
       holds: (it: string) => rows.get(key)!.all.has(it),
@@ -331,6 +330,20 @@ function holderOf(places: Places, id: string, kinds: readonly PlaceKind[]): Kept
   return null;
 }
 const sphereOf = (places: Places, id: string) => holderOf(places, id, ['sphere']);
+
+/** What a row is called, and under which sphere it stands: what belongs to a sphere itself, under it too. */
+function headingOf(
+  places: Places,
+  by: TotalsBy,
+  place: KeptPlace | null,
+): Pick<RowHead, 'name' | 'under'> {
+  if (!place)
+    return { name: by === 'project' || by === 'strand' ? `In no ${by}` : 'Unsorted', under: null };
+  const { name, kind, id } = place;
+  if (by === 'sphere') return { name, under: null };
+  if (kind === 'sphere') return { name: `${name} itself`, under: name };
+  return { name, under: sphereOf(places, id)?.name ?? null };
+}
 
 async function todoRows(
   db: Database,

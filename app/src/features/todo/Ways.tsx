@@ -1,6 +1,6 @@
 import type { Page } from './page.ts';
 import { formatDay, parseDay } from '@back-again/core';
-import { router } from 'expo-router';
+import { router, type Href } from 'expo-router';
 import { useState } from 'react';
 import { View } from 'react-native';
 import { useLast, type Does, type Draft } from '../../data/act.ts';
@@ -59,6 +59,31 @@ export function Ways({ page, does, onRemove }: WaysProps) {
           <WordLink label="Pause" expanded={panel === 'pause'} onPress={() => toggle('pause')} />
         )}
         <WordLink label="Write one like it" onPress={like} />
+        <WordLink
+          label="Its record"
+          name={`The record of ${series.title}`}
+          onPress={() => router.push(`/past/todo/${id}` as Href)}
+        />
+        {series.looksBack ? (
+          <WordLink
+            label="Look back"
+            name={`Look back: ${series.title}`}
+            onPress={() => router.push(`/past/look/${id}` as Href)}
+          />
+        ) : null}
+        {todo.ended ? null : (
+          <WordLink
+            label={series.looksBack ? 'No longer a look-back' : 'Make it a look-back'}
+            onPress={() =>
+              act(
+                { do: 'describe', todos: [id], details: { looksBack: !series.looksBack } },
+                series.looksBack
+                  ? 'It is a to-do like any other.'
+                  : 'It is a look-back: its page fills itself with what happened.',
+              )
+            }
+          />
+        )}
         <WordLink label="Take away" expanded={panel === 'away'} onPress={() => toggle('away')} />
       </View>
       {panel === 'pause' ? (

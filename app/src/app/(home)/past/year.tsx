@@ -1,0 +1,3 @@
+import { lazyPast } from '../../../features/past/LazyPast.tsx';
+
+export default lazyPast('YearScreen');
