@@ -39,7 +39,7 @@ const baseQuery: BaseQueryFn<string | Asked, unknown, FetchBaseQueryError> = asy
 export const api = createApi({
   reducerPath: 'api',
   baseQuery,
-  tagTypes: ['Session', 'Record', 'Said', 'Outbox'],
+  tagTypes: ['Session', 'Record', 'Past', 'Said', 'Outbox'],
   refetchOnFocus: true,
   refetchOnReconnect: true,
   endpoints: (build) => ({
@@ -55,11 +55,11 @@ export const api = createApi({
     }),
     register: build.mutation<SessionView, Register>({
       query: (body) => ({ url: '/accounts', method: 'POST', body }),
-      invalidatesTags: (view) => (view ? ['Session', 'Record', 'Said'] : []),
+      invalidatesTags: (view) => (view ? ['Session', 'Record', 'Past', 'Said'] : []),
     }),
     signIn: build.mutation<SessionView, SignIn>({
       query: (body) => ({ url: '/session', method: 'POST', body }),
-      invalidatesTags: (view) => (view ? ['Session', 'Record', 'Said'] : []),
+      invalidatesTags: (view) => (view ? ['Session', 'Record', 'Past', 'Said'] : []),
     }),
     signOut: build.mutation<void, void>({
       async queryFn(_nothing, _store, _options, send) {
@@ -71,7 +71,7 @@ export const api = createApi({
     }),
     settings: build.mutation<SessionView, SettingsBody>({
       query: (body) => ({ url: '/settings', method: 'PUT', body }),
-      invalidatesTags: (view) => (view ? ['Session', 'Record', 'Said'] : []),
+      invalidatesTags: (view) => (view ? ['Session', 'Record', 'Past', 'Said'] : []),
     }),
     /** A page of the record of a to-do, behind so many ended times. */
     record: build.query<TodoPage, { id: string; skip: number }>({

@@ -44,6 +44,7 @@ function makeRoom(): Room {
     tell: (told) => channel?.postMessage(told),
     onNobody: nobody,
     onChanges: () => void store.dispatch(api.util.invalidateTags(['Record', 'Said'])),
+    onRecord: () => void store.dispatch(api.util.invalidateTags(['Past'])),
   });
   if (channel) channel.onmessage = ({ data }: MessageEvent<Told>) => sync.hear(data);
   return { store, sync, looking: new Looking() };

@@ -42,6 +42,8 @@ export interface Given {
   onNobody?: () => void;
   /** To-dos changed that were not changed here. */
   onChanges?: () => void;
+  /** The server has heard of something, from here or from elsewhere: what it says of the record is other. */
+  onRecord?: () => void;
 }
 
 export class Sync {
@@ -66,6 +68,7 @@ export class Sync {
       alone: (work) => work(),
       onNobody: () => undefined,
       onChanges: () => undefined,
+      onRecord: () => undefined,
       ...given,
     };
   }
@@ -178,11 +181,13 @@ export class Sync {
         return this.do(local.actions.dropped(told.id));
       case 'answered':
         this.do(local.actions.answered(told.answer));
+        this.given.onRecord();
         return this.takeBack(told.answer);
       case 'refused':
         return this.do(local.actions.refused({ id: told.id, refusal: null }));
       case 'heard':
-        return this.do(local.actions.heard(told.view));
+        this.do(local.actions.heard(told.view));
+        return this.given.onRecord();
       case 'left':
         this.given.onNobody();
     }
@@ -258,6 +263,7 @@ export class Sync {
       tell({ kind: 'heard', view, by: name });
       await this.keep(view.todos, view.removed, view.all && view.isFirst);
       if (view.todos.length || view.removed.length) this.given.onChanges();
+      if (view.version !== since) this.given.onRecord();
       after = view.next;
     } while (after !== null);
   }
@@ -298,6 +304,7 @@ export class Sync {
         const { version } = this.local;
         this.do(local.actions.answered(answer));
         tell({ kind: 'answered', answer, by });
+        this.given.onRecord();
         await kept.settle([action.id]);
         if (action.do === 'file') await kept.forgetBytes(action.file.id);
         await this.keep(answer.todos, answer.removed, false);

@@ -102,7 +102,8 @@ function Facts({ row, settings, byDay }: { row: PastRow; settings: Settings; byD
   const facts = factsOf(row, settings);
   const first = hourOf(row, settings);
   const words = byDay ? endedText(row) : first;
-  const rest = byDay ? [...(first ? [first] : []), ...facts] : facts;
+  // On its day the outcome is said already.
+  const rest = byDay ? [...(first ? [first] : []), ...facts.filter((it) => it !== words)] : facts;
   return (
     <Words size={15} tint="soft">
       {words ? (

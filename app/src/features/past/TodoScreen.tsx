@@ -42,7 +42,7 @@ export function TodoScreen() {
   const it = usePastTodoQuery({ id, from, to: today });
   return (
     <Screen>
-      <View style={{ paddingTop: 18, maxWidth: 720 }}>
+      <View style={{ paddingTop: 18 }}>
         <Asked it={it}>
           {(view) =>
             view.todo === id ? (
@@ -78,87 +78,94 @@ function Record({ view, span, onSpan }: RecordProps) {
     document.title = `${title}, past · Back Again`;
   }, [title]);
   return (
-    <View style={{ gap: 22, paddingBottom: 28 }}>
-      <View style={{ paddingHorizontal: 20, gap: 4 }}>
-        <View
-          style={{ flexDirection: 'row', flexWrap: 'wrap', alignItems: 'center', columnGap: 18 }}
-        >
-          <Words size={14.5} tint="soft">
-            {place ? `Past · ${place}` : 'Past'}
-          </Words>
-          {isHere ? (
-            <WordLink
-              label="Open it"
-              name={`Open ${title}`}
-              size={14.5}
-              onPress={() => router.push(`/todo/${view.todo}` as Href)}
-            />
-          ) : null}
-        </View>
-        <Heading level={1} size={wide ? 32 : 28}>
-          {title}
-        </Heading>
-        {removed ? <Removed view={view} onUndo={did} /> : null}
-        {failure ? <Note words={failure} /> : null}
-        {last ? <UndoNote words={last.words} onUndo={undo} /> : null}
-        <Words size={17} live>
-          {insightText(insight, meant)}
-        </Words>
-        {isHere ? <Instead view={view} shown={shown} did={did} /> : null}
-        <View
-          style={{ flexDirection: 'row', flexWrap: 'wrap', alignItems: 'center', columnGap: 12 }}
-        >
-          <Words size={15} tint="soft">
-            In
-          </Words>
-          <Choice label="In which span" options={SPANS} value={span} onChange={onSpan} />
-          <WordLink
-            label="By year"
-            name={`${title}, by year`}
-            onPress={() => router.push(`/past/year?todo=${view.todo}` as Href)}
-          />
-          <WordLink
-            label="Totals"
-            name={`Totals of ${title}`}
-            onPress={() => router.push(`/past/totals?by=month&todo=${view.todo}` as Href)}
-          />
-        </View>
-      </View>
-      {trail.length ? (
-        <View style={{ paddingHorizontal: 20 }}>
-          <Part title="How it came back" aside={rowText(insight.inARow)}>
-            {trail.length < 2 ? (
-              <Words size={15} tint="soft">
-                Too little to draw yet: it came once.
-              </Words>
-            ) : (
-              <Trail
-                name={title}
-                trail={trail}
-                today={today}
-                isAfter={series.repeat?.by === 'completion'}
+    <View style={wide ? BESIDE : { gap: 22, paddingBottom: 28 }}>
+      <View style={{ gap: 22, ...(wide ? { flex: 1, minWidth: 0, maxWidth: 640 } : {}) }}>
+        <View style={{ paddingHorizontal: 20, gap: 4 }}>
+          <View
+            style={{ flexDirection: 'row', flexWrap: 'wrap', alignItems: 'center', columnGap: 18 }}
+          >
+            <Words size={14.5} tint="soft">
+              {place ? `Past · ${place}` : 'Past'}
+            </Words>
+            {isHere ? (
+              <WordLink
+                label="Open it"
+                name={`Open ${title}`}
+                size={14.5}
+                onPress={() => router.push(`/todo/${view.todo}` as Href)}
               />
-            )}
-          </Part>
+            ) : null}
+          </View>
+          <Heading level={1} size={wide ? 32 : 28}>
+            {title}
+          </Heading>
+          {removed ? <Removed view={view} onUndo={did} /> : null}
+          {failure ? <Note words={failure} /> : null}
+          {last ? <UndoNote words={last.words} onUndo={undo} /> : null}
+          <Words size={17} live>
+            {insightText(insight, meant)}
+          </Words>
+          {isHere ? <Instead view={view} shown={shown} did={did} /> : null}
+          <View
+            style={{ flexDirection: 'row', flexWrap: 'wrap', alignItems: 'center', columnGap: 12 }}
+          >
+            <Words size={15} tint="soft">
+              In
+            </Words>
+            <Choice label="In which span" options={SPANS} value={span} onChange={onSpan} />
+            <WordLink
+              label="By year"
+              name={`${title}, by year`}
+              onPress={() => router.push(`/past/year?todo=${view.todo}` as Href)}
+            />
+            <WordLink
+              label="Totals"
+              name={`Totals of ${title}`}
+              onPress={() => router.push(`/past/totals?by=month&todo=${view.todo}` as Href)}
+            />
+          </View>
         </View>
-      ) : null}
-      {details.questions.map((question) => (
-        <View key={question.id} style={{ paddingHorizontal: 20 }}>
-          <Answers
-            question={question}
-            figures={insight.answers[question.id]}
-            said={view.answers[question.id] ?? []}
-            today={today}
-          />
+        {trail.length ? (
+          <View style={{ paddingHorizontal: 20 }}>
+            <Part title="How it came back" aside={rowText(insight.inARow)}>
+              {trail.length < 2 ? (
+                <Words size={15} tint="soft">
+                  Too little to draw yet: it came once.
+                </Words>
+              ) : (
+                <Trail
+                  name={title}
+                  trail={trail}
+                  today={today}
+                  isAfter={series.repeat?.by === 'completion'}
+                />
+              )}
+            </Part>
+          </View>
+        ) : null}
+        {details.questions.map((question) => (
+          <View key={question.id} style={{ paddingHorizontal: 20 }}>
+            <Answers
+              question={question}
+              figures={insight.answers[question.id]}
+              said={view.answers[question.id] ?? []}
+              today={today}
+            />
+          </View>
+        ))}
+        <View style={{ paddingHorizontal: 20 }}>
+          <MonthBars months={insight.months} name={title} />
         </View>
-      ))}
-      <View style={{ paddingHorizontal: 20 }}>
-        <MonthBars months={insight.months} name={title} />
       </View>
-      <Times view={view} isHere={isHere} does={does} did={did} />
+      <View style={wide ? { flex: 1, minWidth: 0, maxWidth: 560 } : {}}>
+        <Times view={view} isHere={isHere} does={does} did={did} />
+      </View>
     </View>
   );
 }
+
+/** On a wide screen its times stand beside what they say. */
+const BESIDE = { flexDirection: 'row', alignItems: 'flex-start', paddingBottom: 28 } as const;
 
 /** It was taken away: its record stays until it is removed for good. */
 function Removed({

@@ -36,30 +36,30 @@ const past = api.injectEndpoints({
   endpoints: (build) => ({
     pastDay: build.query<PastDayView, string>({
       query: (on) => `/past/day?${search({ on })}`,
-      providesTags: ['Record'],
+      providesTags: ['Past'],
     }),
     pastDays: build.query<PastDaysView, DaysAsked>({
       query: (asked) => `/past/days?${search(asked)}`,
-      providesTags: ['Record'],
+      providesTags: ['Past'],
     }),
     pastTodo: build.query<
       PastTodoView,
       { id: string; from?: string | undefined; to?: string | undefined; skip?: number }
     >({
       query: ({ id, ...asked }) => `/past/todos/${id}?${search(asked)}`,
-      providesTags: ['Record'],
+      providesTags: ['Past'],
     }),
     totals: build.query<TotalsView, TotalsQuery>({
       query: (asked) => `/past/totals?${search(asked)}`,
-      providesTags: ['Record'],
+      providesTags: ['Past'],
     }),
     lookBack: build.query<LookBackView, { id: string; number?: string | undefined }>({
       query: ({ id, number }) => `/past/looks/${id}?${search({ number })}`,
-      providesTags: ['Record'],
+      providesTags: ['Past'],
     }),
     removeForGood: build.mutation<void, string>({
       query: (id) => ({ url: `/past/todos/${id}`, method: 'DELETE' }),
-      invalidatesTags: ['Record'],
+      invalidatesTags: ['Past'],
     }),
   }),
 });

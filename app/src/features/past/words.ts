@@ -62,7 +62,7 @@ function apartText(usual: number, meant: Interval | null): string {
   const really = everyText(
     meant.inWeeks && usual && usual % 7 === 0 ? `P${usual / 7}W` : `P${usual}D`,
   );
-  return `really about every ${really}, not ${intervalText(meant)}`;
+  return `really about every ${really}, not every ${intervalText(meant)}`;
 }
 
 /** So many gaps there have to be before something is said of them. */
