@@ -1,19 +1,4 @@
-import { spawnSync } from 'node:child_process';
-import { mkdtempSync, rmSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
-import { startMariadb } from '../scripts/lib/mariadb.mjs';
-import { ROOT, ensureMariadb } from '../scripts/lib/setup.mjs';
+import { withDatabase } from './lib/withDatabase.mjs';
 
 /** What the clock does over a midnight for those who have nothing to be told: see `clockWork.ts`. */
-ensureMariadb();
-const folder = mkdtempSync(join(tmpdir(), 'back-again-bench-'));
-const database = await startMariadb(folder);
-const { status } = spawnSync(
-  process.execPath,
-  ['--import', 'tsx', join(ROOT, 'bench/clockWork.ts')],
-  { cwd: ROOT, stdio: 'inherit', env: { ...process.env, DATABASE_URL: database.url } },
-);
-await database.stop();
-rmSync(folder, { recursive: true, force: true });
-process.exitCode = status ?? 1;
+await withDatabase('clockWork.ts');

@@ -1,5 +1,12 @@
 import { Op, QueryTypes, type WhereOptions } from 'sequelize';
-import { clockOf, formatInstant, parseDay, type LocalMoment } from '@back-again/core';
+import {
+  clockOf,
+  formatDay,
+  formatInstant,
+  parseDay,
+  type Day,
+  type LocalMoment,
+} from '@back-again/core';
 import { intervalOf } from '@back-again/core/past';
 import { noTime } from '@back-again/contract';
 import type { LookBackView } from '@back-again/contract/past';
@@ -91,7 +98,7 @@ export async function lookBack(
     })),
     missed: await pastRows(db, actor, missed),
     moved: await movedIn(db, span),
-    late: (await lateAt(db, span))
+    late: (await lateAt(db, span, lastDay))
       .map((it) => ({ ...it, days: lastDay - clock.dayOfMoment(it.due) }))
       .filter(({ days }) => days > 0)
       .sort(
@@ -107,7 +114,7 @@ interface Span {
   until: Date;
 }
 
-function select<T extends object>(db: Database, span: Span, sql: string): Promise<T[]> {
+function select<T extends object>(db: Database, span: Span & object, sql: string): Promise<T[]> {
   const replacements = { ...span, often: OFTEN };
   return db.sequelize.query<T>(sql, { type: QueryTypes.SELECT, replacements });
 }
@@ -122,12 +129,14 @@ const doneIn = (db: Database, span: Span) =>
   >(
     db,
     span,
-    `SELECT o.seriesId, s.title, s.place, COUNT(*) AS times, SUM(o.minutes) AS minutes,
-        SUM(o.estimated) AS estimated
-      FROM occurrences o JOIN series s ON s.userId = o.userId AND s.id = o.seriesId
-      WHERE o.userId = :userId AND o.status = 'done' AND o.closedAt > :since AND o.closedAt <= :until
-        AND o.seriesId <> :id
-      GROUP BY o.seriesId, s.title, s.place ORDER BY times DESC, s.title`,
+    // Its index is named: the plan goes by it whatever else the person has.
+    `SELECT o.seriesId, s.title, s.place, o.times, o.minutes, o.estimated
+      FROM (SELECT seriesId, COUNT(*) AS times, SUM(minutes) AS minutes, SUM(estimated) AS estimated
+        FROM occurrences FORCE INDEX (occurrencesByStatus)
+        WHERE userId = :userId AND status = 'done' AND closedAt > :since AND closedAt <= :until
+        GROUP BY seriesId) o
+      JOIN series s ON s.userId = :userId AND s.id = o.seriesId
+      WHERE o.seriesId <> :id ORDER BY o.times DESC, s.title`,
   );
 
 /** Times that were moved often by hand, the last time meanwhile. */
@@ -160,15 +169,21 @@ const movedIn = async (db: Database, span: Span) => {
   return rows.map((row) => ({ ...row, moves: Number(row.moves) }));
 };
 
-/** What was due before and not done by then. */
-const lateAt = (db: Database, span: Span) =>
-  select<{ todo: string; title: string; slot: LocalMoment; due: LocalMoment }>(
+/** So many days back it is looked for what was late then and has ended since. */
+const LONG_LATE = 366;
+
+/** What was due before and not done by then: what is open still, and what has ended since. */
+function lateAt(db: Database, span: Span, lastDay: Day) {
+  const of = (index: string) => `SELECT o.seriesId AS todo, s.title, o.slot, o.due
+    FROM occurrences o FORCE INDEX (${index})
+    STRAIGHT_JOIN series s ON s.userId = o.userId AND s.id = o.seriesId
+    WHERE o.userId = :userId AND o.seriesId <> :id AND o.due IS NOT NULL AND s.removedAt IS NULL
+      AND o.openedAt <= :until`;
+  const days = { from: formatDay(lastDay - LONG_LATE), to: formatDay(lastDay) };
+  return select<{ todo: string; title: string; slot: LocalMoment; due: LocalMoment }>(
     db,
-    span,
-    `SELECT o.seriesId AS todo, s.title, o.slot, o.due
-      FROM occurrences o JOIN series s ON s.userId = o.userId AND s.id = o.seriesId
-      WHERE o.userId = :userId AND o.seriesId <> :id AND o.due IS NOT NULL AND s.removedAt IS NULL
-        AND o.openedAt <= :until
-        AND (o.status = 'open' OR (o.status IN ('done', 'skipped', 'missed') AND o.closedAt > :until))
-      LIMIT 500`,
+    { ...span, ...days },
+    `(${of('occurrencesByStatus')} AND o.status = 'open')
+      UNION ALL (${of('pastByDue')} AND o.dueOn BETWEEN :from AND :to AND o.closedAt > :until) LIMIT 500`,
   );
+}

@@ -5,7 +5,8 @@ import type { Database } from '../db/database.ts';
 import { catchUpAll } from '../machine/catchUp.ts';
 import { describedOf } from '../machine/described.ts';
 import { lock } from '../machine/lock.ts';
-import { countedAs, countsOf, timeOf, type Todo } from '../machine/todo.ts';
+import type { OccurrenceRow } from '../db/models.ts';
+import { countedAs, countsOf, type Todo } from '../machine/todo.ts';
 import type { Actor, Person } from '../machine/work.ts';
 
 /**
@@ -61,18 +62,17 @@ async function countOne(
   const todo = held.todos[0]!;
   const detailsAt = await describedOf(db, userId, new Map([[id, todo.details]]), transaction);
   for (let number = 0; ;) {
-    const rows = await db.occurrences.findAll({
-      where: { userId, seriesId: id, status: { [Op.ne]: 'open' }, number: { [Op.gt]: number } },
-      order: ['number'],
-      limit: SOME,
-      transaction,
-    });
+    const rows = await endedAfter(db, { userId, id, number }, transaction);
     if (!rows.length) break;
     number = rows.at(-1)!.number;
-    const counts = rows.map((row) => {
-      const time = timeOf(row);
-      const then: Details = detailsAt(id, time.closedAt ?? 0)?.details ?? todo.details;
-      return { number: time.number, ...countsOf(held.settings, then, time) };
+    const counts = rows.map(({ number: nth, due, status, closedAt, spent }) => {
+      const at = closedAt.getTime();
+      const filled = spent === null ? {} : { spent: Number(spent) };
+      const then: Details = detailsAt(id, at)?.details ?? todo.details;
+      return {
+        number: nth,
+        ...countsOf(held.settings, then, { due, status, closedAt: at, filled }),
+      };
     });
     await writeCounts(db, todo, counts, transaction);
     await turn();
@@ -82,6 +82,25 @@ async function countOne(
     { where: { userId, id }, transaction },
   );
 }
+
+type Ended = Pick<OccurrenceRow, 'number' | 'due' | 'status'> & {
+  closedAt: Date;
+  spent: string | null;
+};
+
+/** Some ended times of a to-do behind a number, with no more than what counts. */
+const endedAfter = (
+  { sequelize }: Database,
+  of: { userId: string; id: string; number: number },
+  transaction: Transaction,
+) =>
+  sequelize.query<Ended>(
+    `SELECT number, due, status, closedAt, JSON_VALUE(filled, '$.spent') AS spent FROM occurrences
+      WHERE userId = :userId AND seriesId = :id AND number > :number
+        AND status <> 'open' AND closedAt IS NOT NULL
+      ORDER BY number LIMIT ${SOME}`,
+    { type: QueryTypes.SELECT, replacements: of, transaction },
+  );
 
 async function writeCounts(
   { sequelize }: Database,

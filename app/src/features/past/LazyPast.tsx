@@ -1,9 +1,9 @@
 import { Suspense, lazy, type ComponentType } from 'react';
+import type * as Screens from './screens.ts';
 
-type Screens = typeof import('./screens.ts');
 
 /** A screen that looks back, loaded when one is first shown. */
-export function lazyPast(name: keyof Screens): ComponentType {
+export function lazyPast(name: keyof typeof Screens): ComponentType {
   const Screen = lazy(async () => ({
     default: (await import('./screens.ts'))[name] as ComponentType,
   }));
