@@ -7,9 +7,13 @@ const ICONS = /^(@react-native-vector-icons\/|react-native-vector-icons\/|@expo\
 // Lists that draw only what is in sight: nothing here uses them, and they are a tenth of the first script.
 const LISTS =
   /(vendor\/react-native|exports|\.)\/(VirtualizedList|VirtualizedSectionList|FlatList|SectionList)$/;
-config.resolver.resolveRequest = (context, name, platform) =>
-  ICONS.test(name) || LISTS.test(name)
-    ? { type: 'empty' }
-    : context.resolveRequest(context, name, platform);
+// Rows that are swiped, typed into or hold buttons: the library loads them with every other row.
+const ROWS = /ListItem\.(Swipeable|ButtonGroup|Input)$/;
+const NOTHING = require('node:path').join(__dirname, 'src/ui/nothing.ts');
+config.resolver.resolveRequest = (context, name, platform) => {
+  if (ICONS.test(name) || LISTS.test(name)) return { type: 'empty' };
+  if (ROWS.test(name)) return { type: 'sourceFile', filePath: NOTHING };
+  return context.resolveRequest(context, name, platform);
+};
 
 module.exports = config;

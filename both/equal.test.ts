@@ -217,6 +217,11 @@ function anyDraft(below: Below, device: Device, now: number, did: readonly strin
     { do: 'unfile', todo, ...slot, file: one(below, files).id },
     { do: 'above', todo, slot: one(below, slots), on: below(3) > 0 },
     { do: 'describe', todos: [todo], details: { place: anyPlace() } },
+    {
+      do: 'describe',
+      todos: [todo],
+      details: { looksBack: below(2) > 0, declined: below(2) ? [`P${1 + below(40)}D`] : [] },
+    },
     ...(state.progress.open[0]
       ? ([{ do: 'above', todo, slot: state.progress.open[0].slot, on: true }] as Draft[])
       : []),

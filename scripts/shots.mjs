@@ -79,14 +79,6 @@ const SHOTS = [
     },
   },
   {
-    name: 'today-wide',
-    path: '/',
-    see: 'Coming back soon',
-    size: WIDE,
-    act: press(/^Pump out the tank,/),
-    then: 'Last times',
-  },
-  {
     name: 'editor-easy',
     sizes: BOTH,
     parts: [
@@ -214,11 +206,23 @@ const SHOTS = [
   },
   {
     name: 'todo',
-    path: '/all',
-    see: 'Boat upkeep',
-    act: press(/^Pump out the tank,/),
-    then: 'Last times',
-    sizes: BOTH,
+    parts: [
+      {
+        path: '/all',
+        see: 'Boat upkeep',
+        act: press(/^Pump out the tank,/),
+        then: 'Last times',
+        sizes: BOTH,
+      },
+      // Beside Today on a wide screen.
+      {
+        path: '/',
+        see: 'Coming back soon',
+        act: press(/^Pump out the tank,/),
+        then: 'Last times',
+        sizes: [WIDE],
+      },
+    ],
   },
   {
     name: 'reminders',
@@ -286,6 +290,40 @@ const SHOTS = [
       },
     ],
   },
+  {
+    name: 'past',
+    parts: [
+      { path: '/past?on=2026-11-22', see: 'Not filled in' },
+      { path: '/all', see: 'Boat upkeep', act: recordOf('Pump out the tank'), then: 'Litres' },
+      {
+        path: '/all',
+        see: 'Boat upkeep',
+        act: async (page) => {
+          await recordOf('Write up the log')(page);
+          await page.getByText('What was seen').first().scrollIntoViewIfNeeded();
+          await page.mouse.move(200, 400);
+          await page.mouse.wheel(0, 260);
+        },
+      },
+      {
+        path: '/past',
+        see: 'Past',
+        act: async (page) => {
+          await press('Look back: Look over the week')(page);
+          await press('The one before')(page);
+        },
+        then: 'The one now',
+      },
+      { path: '/past/year?year=2026', see: 'November' },
+    ],
+  },
+  {
+    name: 'past-wide',
+    parts: [
+      { path: '/past/totals', see: 'Small bars', sizes: [WIDE] },
+      { path: '/all', see: 'Boat upkeep', act: tried, then: 'instead', sizes: [WIDE] },
+    ],
+  },
   { name: 'settings', path: '/settings', see: 'Your days', sizes: [TALL, WIDE_TALL] },
 ];
 
@@ -329,7 +367,7 @@ const browser = await chromium.launch({
 for (const shot of SHOTS) {
   const { name, sizes = [shot.size ?? PHONE], parts = [shot] } = shot;
   if (only.length && !only.includes(name)) continue;
-  const views = parts.flatMap((part) => sizes.map((size) => ({ part, size })));
+  const views = parts.flatMap((part) => (part.sizes ?? sizes).map((size) => ({ part, size })));
   const pictures = [];
   for (const { part, size } of views) pictures.push(await taken(part, size));
   const shown = views.map(({ size }) => size);
@@ -368,6 +406,24 @@ async function taken({ path, see, then, act, after, scheme = 'light', signedIn =
   await after?.(page);
   await context.close();
   return picture;
+}
+
+/** The record of a to-do, from the list of all. */
+function recordOf(title) {
+  return async (page) => {
+    await page
+      .getByRole('button', { name: new RegExp(`^${title},`, 'u') })
+      .first()
+      .click();
+    await page.getByRole('button', { name: `The record of ${title}`, exact: true }).click();
+    await page.getByText('How it came back').waitFor();
+  };
+}
+
+/** The interval that it really has, side by side with the one that is defined. */
+async function tried(page) {
+  await recordOf('Pump out the tank')(page);
+  await page.getByRole('button', { name: 'Try it out' }).click();
 }
 
 /** A time is carried to the next day, and not yet let go. */

@@ -1,10 +1,11 @@
-import { formatDay, parseDay, type LocalDate, type Weekday } from '@back-again/core';
+import type { LocalDate, Weekday } from '@back-again/core';
 import type { DayInMonth } from '@back-again/core/planning';
 import { Fragment, memo, startTransition, useState, type ReactNode } from 'react';
 import { Pressable, View } from 'react-native';
 import { Heading, Words } from '../../ui/Words.tsx';
 import { useLook } from '../../ui/look.ts';
-import { monthDays, monthLater, weekOrder } from '../../parts/time/span.ts';
+import { CELL, MonthGrid } from '../../parts/time/MonthGrid.tsx';
+import { monthDays, monthLater } from '../../parts/time/span.ts';
 import { More } from './OnView.tsx';
 import { useAnswer, type Forecast } from './useForecast.ts';
 import { useEndedDays } from './useWithEnded.ts';
@@ -71,9 +72,6 @@ const MonthView = memo(function MonthView({
   const { first, last } = monthDays(month);
   const coming = useAnswer(forecast, 'months', first, last);
   const days = useEndedDays(coming, first, today);
-  const names = weekOrder(weekStart);
-  const lead = (((parseDay(first) + 3) % 7) - names.first + 7) % 7;
-  const many = parseDay(last) - parseDay(first) + 1;
   return (
     <View
       role="group"
@@ -83,38 +81,23 @@ const MonthView = memo(function MonthView({
       <Heading level={2} size={20} style={{ paddingHorizontal: 6, paddingBottom: 4 }}>
         {monthName(month)}
       </Heading>
-      <View style={{ flexDirection: 'row' }} aria-hidden>
-        {names.short.map((name) => (
-          <Words key={name} size={14} tint="soft" style={{ width: CELL, textAlign: 'center' }}>
-            {name}
-          </Words>
-        ))}
-      </View>
-      <View style={{ flexDirection: 'row', flexWrap: 'wrap' }}>
-        {Array.from({ length: lead }, (_, i) => (
-          <View key={`lead ${i}`} style={{ width: CELL }} />
-        ))}
-        {Array.from({ length: many }, (_, i) => {
-          const date = formatDay(parseDay(first) + i);
-          return (
-            <Day
-              key={date}
-              date={date}
-              day={days?.[i] ?? null}
-              isToday={date === today}
-              isPast={date < today}
-              isChosen={date === chosen}
-              isOver={date === over}
-              onChoose={onChoose}
-            />
-          );
-        })}
-      </View>
+      <MonthGrid month={month} weekStart={weekStart}>
+        {(date, i) => (
+          <Day
+            key={date}
+            date={date}
+            day={days?.[i] ?? null}
+            isToday={date === today}
+            isPast={date < today}
+            isChosen={date === chosen}
+            isOver={date === over}
+            onChoose={onChoose}
+          />
+        )}
+      </MonthGrid>
     </View>
   );
 });
-
-const CELL = `${100 / 7}%` as const;
 
 interface DayProps {
   date: LocalDate;

@@ -1,9 +1,10 @@
-import { formatDay, parseDay, type LocalDate, type Weekday } from '@back-again/core';
+import type { LocalDate, Weekday } from '@back-again/core';
 import type { PastDaysView } from '@back-again/contract/past';
 import { Pressable, View } from 'react-native';
 import { Heading, WordLink, Words } from '../../ui/Words.tsx';
 import { useLook } from '../../ui/look.ts';
-import { monthDays, monthLater, weekOrder } from '../../parts/time/span.ts';
+import { CELL, MonthGrid } from '../../parts/time/MonthGrid.tsx';
+import { monthDays, monthLater } from '../../parts/time/span.ts';
 import { longDay, monthName } from '../../parts/time/words.ts';
 import { usePastDaysQuery, type About } from './pastApi.ts';
 import { countsText } from './words.ts';
@@ -21,8 +22,6 @@ interface CalendarProps {
   onChoose: (day: LocalDate) => void;
 }
 
-const CELL = `${100 / 7}%` as const;
-
 /** A small month whose days carry a trace of how full they were. */
 export function Calendar({
   month,
@@ -36,9 +35,6 @@ export function Calendar({
   const { first, last } = monthDays(month);
   const { data } = usePastDaysQuery({ from: first, to: last, ...about });
   const traces = new Map(data?.days.map((day) => [day.date, day]));
-  const names = weekOrder(weekStart);
-  const lead = (((parseDay(first) + 3) % 7) - names.first + 7) % 7;
-  const many = parseDay(last) - parseDay(first) + 1;
   return (
     <View role="group" aria-label={`Days of ${monthName(first)}`} style={{ maxWidth: 420 }}>
       <View style={{ flexDirection: 'row', alignItems: 'center', columnGap: 18 }}>
@@ -58,31 +54,18 @@ export function Calendar({
           />
         ) : null}
       </View>
-      <View style={{ flexDirection: 'row' }} aria-hidden>
-        {names.short.map((name) => (
-          <Words key={name} size={14} tint="soft" style={{ width: CELL, textAlign: 'center' }}>
-            {name}
-          </Words>
-        ))}
-      </View>
-      <View style={{ flexDirection: 'row', flexWrap: 'wrap' }}>
-        {Array.from({ length: lead }, (_, i) => (
-          <View key={`lead ${i}`} style={{ width: CELL }} />
-        ))}
-        {Array.from({ length: many }, (_, i) => {
-          const date = formatDay(parseDay(first) + i);
-          return (
-            <Day
-              key={date}
-              date={date}
-              trace={traces.get(date)}
-              isChosen={date === chosen}
-              isAhead={date > today}
-              onChoose={onChoose}
-            />
-          );
-        })}
-      </View>
+      <MonthGrid month={first} weekStart={weekStart}>
+        {(date) => (
+          <Day
+            key={date}
+            date={date}
+            trace={traces.get(date)}
+            isChosen={date === chosen}
+            isAhead={date > today}
+            onChoose={onChoose}
+          />
+        )}
+      </MonthGrid>
     </View>
   );
 }

@@ -11,7 +11,7 @@ import { Heading, WordLink, Words } from '../../ui/Words.tsx';
 import { useWide } from '../../ui/look.ts';
 import { Asked } from './Asked.tsx';
 import { Calendar } from './Calendar.tsx';
-import { PastLine, unanswered } from './PastLine.tsx';
+import { linesOf, unanswered } from './PastLine.tsx';
 import { usePastDayQuery } from './pastApi.ts';
 import { dayAfter, dayText, summaryText } from './words.ts';
 
@@ -95,22 +95,7 @@ export function DayScreen() {
       <View style={wide ? { flexDirection: 'row', alignItems: 'flex-start' } : {}}>
         <View style={{ flex: 1, minWidth: 0 }}>
           <Asked it={it}>
-            {(data) => (
-              <Day
-                data={data}
-                line={(row) => (
-                  <PastLine
-                    key={`${row.todo} ${row.number}`}
-                    row={row}
-                    today={today}
-                    settings={settings}
-                    isHere={shown.stateOf(row.todo) !== null}
-                    does={does}
-                    did={did}
-                  />
-                )}
-              />
-            )}
+            {(data) => <Day data={data} line={linesOf(shown, { does, did })} />}
           </Asked>
         </View>
         {wide ? <View style={{ width: 400, padding: 20 }}>{calendar}</View> : null}

@@ -1,7 +1,6 @@
 import { Suspense, lazy, type ComponentType } from 'react';
 import type * as Screens from './screens.ts';
 
-
 /** A screen that looks back, loaded when one is first shown. */
 export function lazyPast(name: keyof typeof Screens): ComponentType {
   const Screen = lazy(async () => ({

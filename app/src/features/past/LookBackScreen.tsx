@@ -25,7 +25,7 @@ import { days, minutesText, momentText } from '../../ui/dates.ts';
 import { useLook, useWide } from '../../ui/look.ts';
 import { Questions } from '../../ui/time/Questions.tsx';
 import { Asked } from './Asked.tsx';
-import { PastLine } from './PastLine.tsx';
+import { PastLine, linesOf } from './PastLine.tsx';
 import { useLookBackQuery } from './pastApi.ts';
 import { dayText, summaryText } from './words.ts';
 
@@ -104,20 +104,7 @@ function Page({ view, isNow, shown, onGo }: PageProps) {
         </Words>
       </View>
       <Done view={view} />
-      <Missed
-        view={view}
-        line={(row) => (
-          <PastLine
-            key={`${row.todo} ${row.number}`}
-            row={row}
-            today={today}
-            settings={settings}
-            isHere={shown.stateOf(row.todo) !== null}
-            does={does}
-            did={did}
-          />
-        )}
-      />
+      <Missed view={view} line={linesOf(shown, { does, did })} />
       <Moved view={view} />
       {isNow ? <LateNow shown={shown} self={view.todo} /> : <LateThen view={view} />}
       {isNow ? <Coming shown={shown} self={view.todo} /> : null}

@@ -11,6 +11,7 @@ import { router, type Href } from 'expo-router';
 import { useState, type ReactNode } from 'react';
 import { Pressable, View } from 'react-native';
 import type { Does, useLast } from '../../data/act.ts';
+import type { Shown } from '../../data/todos.ts';
 import { Action } from '../../ui/Action.tsx';
 import { Field } from '../../ui/Field.tsx';
 import { ReturnArc, type ArcState } from '../../ui/ReturnArc.tsx';
@@ -32,6 +33,22 @@ interface PastLineProps {
   did: ReturnType<typeof useLast>['did'];
   does: Does;
 }
+
+/** Draws rows of times of any to-do, for a screen on which something can be done to them. */
+export const linesOf = (shown: Shown, { does, did }: Pick<PastLineProps, 'does' | 'did'>) =>
+  function line(row: PastRow) {
+    return (
+      <PastLine
+        key={`${row.todo} ${row.number}`}
+        row={row}
+        today={shown.today}
+        settings={shown.person.settings}
+        isHere={shown.stateOf(row.todo) !== null}
+        does={does}
+        did={did}
+      />
+    );
+  };
 
 /** How the arc of a time that has ended is drawn: back at the left foot where it was done. */
 function arcOf({ status, tally, quota }: PastRow): ArcState {
