@@ -97,6 +97,10 @@ describe('true and complete', () => {
     expect((await totalsOf(client, 'by=month')).all).toMatchObject({ minutes: 95, estimated: 60 });
     await client.act({ do: 'answer', id: id(), todo, slot: '2027-06-03', spent: null });
     expect(await minutes()).toBe(80);
+    await client.act({ do: 'answer', id: id(), todo, slot: '2027-06-02', spent: 5 });
+    expect(await minutes()).toBe(25);
+    await client.act({ do: 'answer', id: id(), todo, slot: '2027-06-02', spent: null });
+    expect(await minutes()).toBe(80);
     await client.act({ do: 'undo', id: id(), of: said });
     expect(await minutes()).toBe(120);
     // Said at a moment that has passed, from a device that had no connection.
@@ -122,11 +126,13 @@ describe('true and complete', () => {
     expect((await dayOf(client, '2027-06-02')).done).toEqual([]);
     expect((await dayOf(client, '2027-06-01')).done).toMatchObject([{ late: 0 }]);
     // What ends between two changes counts by neither for long.
-    await put({ zone: 'Pacific/Auckland' });
     const other = await client.write('Mend the stern fender on 2 June 2027', '2027-06-01');
+    await client.clock('2027-06-02T14:00:00Z');
+    await put({ zone: 'Pacific/Auckland' });
     await done(client, other);
-    await put({});
-    expect((await dayOf(client, '2027-06-02')).done).toHaveLength(2);
+    await put({ dayStart: '04:00' });
+    expect((await dayOf(client, '2027-06-02')).done).toMatchObject([{ todo: other, late: 0 }]);
+    expect((await dayOf(client, '2027-06-03')).done).toEqual([]);
   });
 
   test('what was taken away keeps its record, and says so, until it is brought back', async () => {
