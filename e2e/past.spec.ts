@@ -136,8 +136,12 @@ for (const size of SIZES)
       await someone();
       const todo = await pumped(page.request, setTime);
       await page.goto(`/past/todo/${todo}`);
-      await button(page, 'Try it out').click();
+      // Nothing changes before it was tried out.
+      await button(page, 'Make it 25 days').first().click();
       const tried = page.getByRole('region', { name: 'Try it out' });
+      await button(page, 'Try it out').click();
+      await expect(tried).toHaveCount(0);
+      await button(page, 'Try it out').click();
       await expect(tried.getByRole('group', { name: 'Every 21 days, as it is now' })).toContainText(
         '6 of 6 late',
       );
@@ -319,6 +323,9 @@ for (const size of SIZES)
       await expect(page.getByRole('heading', { level: 1 })).toHaveText('Sun 28 February 1999');
       await page.getByRole('button', { name: 'The day after: Mon 1 March 1999' }).click();
       await expect(page.getByRole('heading', { level: 1 })).toHaveText('Mon 1 March 1999');
+
+      await page.goto('/past?on=2026-02-30');
+      await says(page, 'There is no day “2026-02-30” in the calendar: this is today.');
 
       // By the calendar, with the keyboard alone.
       await page.goto('/past');

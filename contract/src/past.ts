@@ -159,6 +159,8 @@ export interface PastTodoView extends Stamp {
   trail: TrailTime[];
   /** The last answers to each question in the span, the oldest first. */
   answers: Record<string, { on: LocalDate; answer: Answer }[]>;
+  /** Whether what is said is of its last times alone: there are too many in the span. */
+  isCut: boolean;
   /** A page of the times that have ended, the newest first. */
   times: PastRow[];
   /** Whether there are older ones. */

@@ -19,6 +19,8 @@ const YEAR = 365;
 const MOST_TRAIL = 24;
 const MOST_ANSWERS = 60;
 const PAGE = 30;
+/** So many times are gone through for what a span says: the last ones. */
+const MOST_TIMES = 20_000;
 
 interface Asked {
   from?: string | undefined;
@@ -111,6 +113,7 @@ export async function pastTodo(
         return [question.id, said.slice(-MOST_ANSWERS)];
       }),
     ),
+    isCut: all.length >= MOST_TIMES,
     times: await pastRows(db, actor, page.slice(0, PAGE)),
     more: page.length > PAGE,
   };
@@ -138,7 +141,12 @@ async function timesIn(
     'estimated',
   ];
   // Two indexes, one for each kind of day.
-  const due = await db.occurrences.findAll({ attributes, where: { ...mine, dueOn: between } });
+  const due = await db.occurrences.findAll({
+    attributes,
+    where: { ...mine, dueOn: between },
+    order: [['dueOn', 'DESC']],
+    limit: MOST_TIMES,
+  });
   const done = await db.occurrences.findAll({
     attributes,
     where: { ...mine, doneOn: between, dueOn: { [Op.notBetween]: [from, to] } },

@@ -13,7 +13,7 @@ import { Asked } from './Asked.tsx';
 import { Calendar } from './Calendar.tsx';
 import { linesOf, unanswered } from './PastLine.tsx';
 import { usePastDayQuery } from './pastApi.ts';
-import { dayAfter, dayText, summaryText } from './words.ts';
+import { dayAfter, dayIn, dayText, summaryText } from './words.ts';
 
 const goTo = (on: string) => router.push(`/past?on=${on}` as Href);
 
@@ -24,7 +24,7 @@ export function DayScreen() {
   const wide = useWide();
   const { today, person } = shown;
   const { settings } = person;
-  const day = on ?? today;
+  const day = dayIn(on) ?? today;
   const it = usePastDayQuery(day);
   const { does, failure } = useAct(useAnnounce());
   const { last, undo, did } = useLast(does);
@@ -89,6 +89,9 @@ export function DayScreen() {
           <LookBacks />
         </View>
         {!wide && isPicking ? calendar : null}
+        {on !== undefined && dayIn(on) === null ? (
+          <Note words={`There is no day “${on}” in the calendar: this is today.`} />
+        ) : null}
         {failure ? <Note words={failure} /> : null}
         {last ? <UndoNote words={last.words} onUndo={undo} /> : null}
       </View>

@@ -17,8 +17,8 @@ interface InsteadProps {
 }
 
 /**
- * The other interval that a to-do really has, with one touch to change it, to try it out on the days on which
- * it was done, or to let it be for good.
+ * The other interval that a to-do really has: tried out on the days on which it was done before it is made so,
+ * or let be for good.
  */
 export function Instead({ view, shown, did }: InsteadProps) {
   const [isTrying, setTrying] = useState(false);
@@ -46,7 +46,12 @@ export function Instead({ view, shown, did }: InsteadProps) {
   return (
     <View style={{ gap: 4 }}>
       <View style={{ flexDirection: 'row', flexWrap: 'wrap', columnGap: 20 }}>
-        <WordLink label={`Make it ${span}`} size={16} onPress={make} />
+        <WordLink
+          label={`Make it ${span}`}
+          size={16}
+          expanded={isTrying}
+          onPress={() => setTrying(true)}
+        />
         <WordLink
           label="Try it out"
           size={16}

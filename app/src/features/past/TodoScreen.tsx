@@ -105,6 +105,11 @@ function Record({ view, span, onSpan }: RecordProps) {
           <Words size={17} live>
             {insightText(insight, meant)}
           </Words>
+          {view.isCut ? (
+            <Words size={15} tint="soft">
+              Of its last 20,000 times.
+            </Words>
+          ) : null}
           {isHere ? <Instead view={view} shown={shown} did={did} /> : null}
           <View
             style={{ flexDirection: 'row', flexWrap: 'wrap', alignItems: 'center', columnGap: 12 }}

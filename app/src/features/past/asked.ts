@@ -3,7 +3,7 @@ import { isNumeric } from '@back-again/core/past';
 import type { PlaceState, TodoState } from '@back-again/contract';
 import { monthDays, monthLater } from '../../parts/time/span.ts';
 import { monthName } from '../../parts/time/words.ts';
-import { capital, dayAfter, dayText } from './words.ts';
+import { capital, dayAfter, dayIn, dayText } from './words.ts';
 
 /** What is asked of totals, as an address has it and as a sentence says it. */
 
@@ -144,8 +144,8 @@ export function addressOf(
     what: what.startsWith(ASKED) ? what : oneOf(WHAT, what, 'hours'),
     by: oneOf(BY, params.by, 'place'),
     each: oneOf(EACH, params.each, 'month'),
-    from: from ?? usual.from,
-    to: to ?? usual.to,
+    from: dayIn(from) ?? usual.from,
+    to: dayIn(to) ?? usual.to,
     ...(place ? { place } : {}),
     ...(todo ? { todo } : {}),
   };

@@ -44,7 +44,8 @@ describe('the address of totals', () => {
       from: '2026-01-01',
       to: '2026-12-31',
     });
-    expect(addressOf({ what: 'colours', by: 'moon', each: 'tide' }, TODAY)).toEqual(HOURS);
+    const none = { what: 'colours', by: 'moon', each: 'tide', from: '2026-02-30', to: 'soon' };
+    expect(addressOf(none, TODAY)).toEqual(HOURS);
   });
 
   test('numbers that are asked for stand in it with words and unit, whatever is in them', () => {

@@ -9,7 +9,7 @@ import {
 } from '@back-again/core';
 import type { AnswerFigures, Insight, Interval, Spread } from '@back-again/core/past';
 import type { Counts, PastRow, TrailTime } from '@back-again/contract/past';
-import { days, minutesText, momentText, MONTHS } from '../../ui/dates.ts';
+import { days, minutesText, MONTHS } from '../../ui/dates.ts';
 import { numberText } from '../../ui/time/numbers.ts';
 
 /** What really happened, in words: each picture stands under the sentence that it shows. */
@@ -160,5 +160,14 @@ export function dayText(date: LocalDate, today: LocalDate): string {
   return `${short.slice(0, 3)} ${Number(date.slice(8))} ${monthOf(date)}${year}`;
 }
 
+/** A date as an address has it; null where it is none. */
+export function dayIn(text: string | undefined): LocalDate | null {
+  if (text === undefined) return null;
+  try {
+    return formatDay(parseDay(text));
+  } catch {
+    return null;
+  }
+}
+
 export const dayAfter = (date: LocalDate, n: number): LocalDate => formatDay(parseDay(date) + n);
-export { momentText };
