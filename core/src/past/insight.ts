@@ -171,14 +171,14 @@ export interface InsightInput {
  */
 export function insight(it: InsightInput): Insight {
   const settings = checkSettings(it.settings);
-  const { questions = [], takes = null } = it.details ?? {};
-  const estimate = takes === null ? null : (checkTakes(takes) as number);
+  const { questions, takes } = it.details ?? {};
+  const estimate = takes === undefined || takes === null ? null : checkTakes(takes);
   const [from, to] = [parseDay(it.from, 'from'), parseDay(it.to, 'to')];
   if (to < from) throw wrong('span', 'to', 'A span ends on the day it begins, or later.');
   if (!Array.isArray(it.times)) throw wrong('form', 'times', 'The times are a list.');
   return insightOf(clockOf(settings), {
     series: checkSeries(it.series),
-    questions: checkQuestions(questions) ?? [],
+    questions: checkQuestions(questions ?? []) ?? [],
     times: it.times.map((time, i) => timeIn(time, `times.${i}`, estimate)),
     from,
     to,
