@@ -30,58 +30,60 @@ export function MonthBars({ months, name }: { months: readonly MonthFigures[]; n
   const minutes = shown.reduce((sum, it) => sum + it.minutes, 0);
   const estimated = shown.reduce((sum, it) => sum + it.estimated, 0);
   return (
-    <Part
-      title="Month by month"
-      aside={`most in ${nameOf(best.month).split(' ')[0]!}: ${best.done} done`}
-    >
-      {minutes ? <Words size={15}>{`It took ${tookText({ minutes, estimated })}.`}</Words> : null}
-      <View onLayout={({ nativeEvent }) => setWidth(Math.max(200, nativeEvent.layout.width))}>
-        <Svg width={width} height={HIGH + 6} viewBox={`0 0 ${width} ${HIGH + 6}`} aria-hidden>
-          {shown.map(({ month, done, missed }, i) => {
-            const x = 4 + i * step;
-            return (
-              <G key={month}>
-                {done ? (
-                  <Rect
-                    x={x}
-                    y={HIGH - done * unit}
-                    width={bar}
-                    height={done * unit}
-                    fill={look.moss}
-                  />
-                ) : null}
-                {missed ? (
-                  <Rect
-                    x={x + 0.7}
-                    y={HIGH - (done + missed) * unit}
-                    width={bar - 1.4}
-                    height={missed * unit}
-                    fill="none"
-                    stroke={look.ink}
-                    strokeWidth={1.4}
-                  />
-                ) : null}
-              </G>
-            );
-          })}
-          <Path d={`M2 ${HIGH}H${width - 2}`} stroke={look.track} strokeWidth={1.6} />
-        </Svg>
-      </View>
-      <Words size={14.5} tint="soft">
-        {`From ${nameOf(shown[0]!.month)} to ${nameOf(shown.at(-1)!.month)}. Filled: done. Hollow: missed.`}
-      </Words>
-      <AsTable
-        name={`${name}, month by month`}
-        heads={['Month', 'What ended', 'Kept', 'Took']}
-        rows={shown
-          .map((it) => [
-            nameOf(it.month),
-            countsText(it),
-            it.kept === null ? '–' : `${it.kept} %`,
-            it.minutes ? minutesText(it.minutes) : '–',
-          ])
-          .reverse()}
-      />
-    </Part>
+    <View style={{ paddingHorizontal: 20 }}>
+      <Part
+        title="Month by month"
+        aside={`most in ${nameOf(best.month).split(' ')[0]!}: ${best.done} done`}
+      >
+        {minutes ? <Words size={15}>{`It took ${tookText({ minutes, estimated })}.`}</Words> : null}
+        <View onLayout={({ nativeEvent }) => setWidth(Math.max(200, nativeEvent.layout.width))}>
+          <Svg width={width} height={HIGH + 6} viewBox={`0 0 ${width} ${HIGH + 6}`} aria-hidden>
+            {shown.map(({ month, done, missed }, i) => {
+              const x = 4 + i * step;
+              return (
+                <G key={month}>
+                  {done ? (
+                    <Rect
+                      x={x}
+                      y={HIGH - done * unit}
+                      width={bar}
+                      height={done * unit}
+                      fill={look.moss}
+                    />
+                  ) : null}
+                  {missed ? (
+                    <Rect
+                      x={x + 0.7}
+                      y={HIGH - (done + missed) * unit}
+                      width={bar - 1.4}
+                      height={missed * unit}
+                      fill="none"
+                      stroke={look.ink}
+                      strokeWidth={1.4}
+                    />
+                  ) : null}
+                </G>
+              );
+            })}
+            <Path d={`M2 ${HIGH}H${width - 2}`} stroke={look.track} strokeWidth={1.6} />
+          </Svg>
+        </View>
+        <Words size={14.5} tint="soft">
+          {`From ${nameOf(shown[0]!.month)} to ${nameOf(shown.at(-1)!.month)}. Filled: done. Hollow: missed.`}
+        </Words>
+        <AsTable
+          name={`${name}, month by month`}
+          heads={['Month', 'What ended', 'Kept', 'Took']}
+          rows={shown
+            .map((it) => [
+              nameOf(it.month),
+              countsText(it),
+              it.kept === null ? '–' : `${it.kept} %`,
+              it.minutes ? minutesText(it.minutes) : '–',
+            ])
+            .reverse()}
+        />
+      </Part>
+    </View>
   );
 }

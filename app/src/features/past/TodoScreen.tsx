@@ -158,9 +158,7 @@ function Record({ view, span, onSpan }: RecordProps) {
             />
           </View>
         ))}
-        <View style={{ paddingHorizontal: 20 }}>
-          <MonthBars months={insight.months} name={title} />
-        </View>
+        <MonthBars months={insight.months} name={title} />
       </View>
       <View style={wide ? { flex: 1, minWidth: 0, maxWidth: 560 } : {}}>
         <Times view={view} isHere={isHere} does={does} did={did} />

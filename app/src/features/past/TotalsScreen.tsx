@@ -114,14 +114,11 @@ export function TotalsScreen() {
           <Said words="by" />
           {word('by', BY.find(({ value }) => value === address.by)!.label)}
           <Said words="in" />
-          {word('in', spanText(address.from, address.to, today))}
+          <WithComma>{word('in', spanText(address.from, address.to, today))}</WithComma>
           {isPeriod(address.by) ? null : (
-            <>
-              <Said words="," />
-              {word('each', EACH.find(({ value }) => value === each)!.label)}
-            </>
+            <WithComma>{word('each', EACH.find(({ value }) => value === each)!.label)}</WithComma>
           )}
-          <Said words=", of" />
+          <Said words="of" />
           {word('of', ofText(address, shown.places(), titleOf))}
         </View>
         {open ? (
@@ -162,11 +159,15 @@ const NAMES: Record<Word, string> = {
   of: 'Of what',
 };
 
-/** Words between the controls; what begins with a comma stands close to the one before. */
-const Said = ({ words }: { words: string }): ReactNode => (
-  <Words size={17} style={words.startsWith(',') ? { marginLeft: -5 } : {}}>
-    {words}
-  </Words>
+/** Words between the controls. */
+const Said = ({ words }: { words: string }): ReactNode => <Words size={17}>{words}</Words>;
+
+/** A control with the comma behind it, which goes with it to the next line. */
+const WithComma = ({ children }: { children: ReactNode }) => (
+  <View style={{ flexDirection: 'row', alignItems: 'center' }}>
+    {children}
+    <Said words="," />
+  </View>
 );
 
 interface WordPanelProps {
@@ -296,17 +297,22 @@ function Rows({ view, address, measure }: RowsProps) {
         </Words>
       )}
       <Words size={14.5} tint="soft" style={{ paddingTop: 6 }}>
-        {[
-          hasHatch ? 'Hatched: estimated.' : '',
-          periods.length
-            ? `Small bars: ${periodText(periods[0]!, each, today)} to ${periodText(periods.at(-1)!, each, today)}.`
-            : '',
-        ]
+        {[hasHatch ? 'Hatched: estimated.' : '', smallBarsText(periods, each, today)]
           .filter(Boolean)
           .join(' ')}
       </Words>
     </View>
   );
+}
+
+/** What the small bars are, from the first period to the last. */
+function smallBarsText(periods: readonly string[], each: string, today: string): string {
+  const [first, last] = [periods[0], periods.at(-1)];
+  if (first === undefined || last === undefined) return '';
+  const name = (period: string) => periodText(period, each, today);
+  return first === last
+    ? `Small bar: ${name(first)}.`
+    : `Small bars: ${name(first)} to ${name(last)}.`;
 }
 
 function Row({ row, view, address, measure, most }: RowsProps & { row: TotalsRow; most: number }) {

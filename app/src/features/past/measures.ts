@@ -159,13 +159,14 @@ export function totalsText(view: TotalsView, address: TotalsAddress, measure: Me
             ? `${measure.text(all)}${all.asked.sum === undefined ? ', as is usual' : ' in all'}: ${all.asked.of} ${all.asked.of === 1 ? 'answer' : 'answers'}, ${measure.beside(all)}.`
             : 'Nothing was answered.';
   const rows = view.rows.filter((row) => measure.of(row) !== null);
-  const top = rows.reduce<TotalsRow | null>(
-    (best, row) => (best && measure.of(best)! >= measure.of(row)! ? best : row),
-    null,
+  if (rows.length < 2) return main;
+  // Of what was kept the least is worth saying: much is kept whole.
+  const sign = address.what === 'kept' ? -1 : 1;
+  const end = rows.reduce((best, row) =>
+    sign * measure.of(row)! > sign * measure.of(best)! ? row : best,
   );
-  if (!top || rows.length < 2) return main;
-  const name = rowName(top, address.by, view.today);
-  return `${main} Most: ${name}, ${measure.text(top)}.`;
+  const name = rowName(end, address.by, view.today);
+  return `${main} ${sign > 0 ? 'Most' : 'Least'}: ${name}, ${measure.text(end)}.`;
 }
 
 /** Totals as a table: exactly what is shown, in the order in which it is shown. */

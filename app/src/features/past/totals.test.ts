@@ -89,6 +89,12 @@ describe('totals as they are shown', () => {
     expect(totalsText(view, HOURS, measure)).toBe(
       '2 h 30 in all, of them 30 min estimated. Most: Stores, 1 h 15.',
     );
+    const kept = measureOf('kept', []);
+    const rates = VIEW.rows.map((it, i) => ({ ...it, kept: [100, 80, 95, null][i]! }));
+    const address = { ...HOURS, what: 'kept' };
+    expect(totalsText(shownRows({ ...VIEW, rows: rates }, 'place', kept), address, kept)).toBe(
+      '90 % was kept: 9 done of 10. Least: Boat upkeep, 80 %.',
+    );
     const times = measureOf('times', []);
     expect(totalsText(shownRows(VIEW, 'place', times), { ...HOURS, what: 'times' }, times)).toBe(
       '9 done, 1 missed. Most: Stores, 4.',
