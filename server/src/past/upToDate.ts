@@ -58,8 +58,11 @@ async function countOne(
   id: string,
   transaction: Transaction,
 ): Promise<void> {
-  const held = await lock(db, userId, [id], transaction, { withRemoved: true });
-  const todo = held.todos[0]!;
+  const which = { withRemoved: true, mayBeMissing: true };
+  const held = await lock(db, userId, [id], transaction, which);
+  const [todo] = held.todos;
+  // It was removed for good meanwhile.
+  if (!todo) return;
   const detailsAt = await describedOf(db, userId, new Map([[id, todo.details]]), transaction);
   for (let number = 0; ;) {
     const rows = await endedAfter(db, { userId, id, number }, transaction);

@@ -164,6 +164,18 @@ function Loaded({ shown, place, onGone }: LoadedProps) {
       )}
       {data?.done.length ? (
         <Part title="What was done">
+          <View style={{ flexDirection: 'row', columnGap: 20 }}>
+            <WordLink
+              label="Totals"
+              name={`Totals of ${place.name}`}
+              onPress={() => router.push(`/past/totals?by=todo&place=${place.id}` as Href)}
+            />
+            <WordLink
+              label="By year"
+              name={`${place.name}, by year`}
+              onPress={() => router.push(`/past/year?place=${place.id}` as Href)}
+            />
+          </View>
           {data.done.map(({ todo, slot, title, closedAt }) => (
             <View
               key={`${todo} ${slot} ${closedAt}`}
