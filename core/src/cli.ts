@@ -17,6 +17,7 @@ import {
   type Stamp,
 } from './index.ts';
 import { rehearse, rehearseToday } from './rehearsal.ts';
+import { fromIcal, toIcal, type InInput, type OutInput } from './exchange.ts';
 import { insight, type InsightInput } from './past.ts';
 import { evenOut, layOut, type EvenInput, type LayInput } from './planning.ts';
 import { read, say, type NamedPlace, type SayOptions } from './reading.ts';
@@ -33,6 +34,8 @@ const commands: Record<string, (line: Record<string, unknown>) => unknown> = {
       throw new CoreError('line.form', 'limit', 'It is a whole number from 0 to 100,000.');
     return stampsOf(parseRule(text(rule, 'rule')), from).texts(past, to, limit);
   },
+  'from-ical': (line) => fromIcal(line as unknown as InInput),
+  'to-ical': (line) => toIcal(line as unknown as OutInput),
   insight: (line) => insight(line as unknown as InsightInput),
   even: (line) => evenOut(line as unknown as EvenInput),
   lay: (line) => layOut(line as unknown as LayInput),
