@@ -665,7 +665,7 @@ function withoutTimes(text: string): string {
 /** The last day on which a time begins by UNTIL: a date counts whole, a moment in its own zone. */
 function untilIn({ zones }: Context, anchor: Property, until: string, first: LocalMoment): string {
   if (!until.includes('T')) return until.slice(0, 10);
-  const { moment } = zones.local(until.endsWith('Z') ? anchor : anchor, until);
+  const { moment } = zones.local(anchor, until);
   const time = first.slice(11);
   const day = parseDay(moment.slice(0, 10));
   return formatDay(time && moment.slice(11) < time ? day - 1 : day);

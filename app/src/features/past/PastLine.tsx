@@ -12,8 +12,8 @@ import { useState, type ReactNode } from 'react';
 import { Pressable, View } from 'react-native';
 import type { Does, useLast } from '../../data/act.ts';
 import type { Shown } from '../../data/todos.ts';
+import { TimeNote } from '../../parts/time/TimeNote.tsx';
 import { Action } from '../../ui/Action.tsx';
-import { Field } from '../../ui/Field.tsx';
 import { ReturnArc, type ArcState } from '../../ui/ReturnArc.tsx';
 import { WordLink, Words } from '../../ui/Words.tsx';
 import { useLook } from '../../ui/look.ts';
@@ -190,9 +190,10 @@ function Unfolded({
             time={{ number, ...(filled ? { filled } : {}) }}
             onAnswer={(written) => void does({ do: 'answer', ...of, ...written }, () => 'Kept')}
           />
-          <NoteOf
-            row={row}
+          <TimeNote
+            note={row.note}
             name={name}
+            isShown={false}
             onKeep={(note) => void does({ do: 'note', ...of, note }, () => 'Kept')}
           />
         </>
@@ -233,47 +234,3 @@ const asTodo = ({ todo, had }: PastRow): TodoView =>
     id: todo,
     series: { questions: had.questions, ...(had.takes === null ? {} : { takes: had.takes }) },
   }) as unknown as TodoView;
-
-function NoteOf({
-  row,
-  name,
-  onKeep,
-}: {
-  row: PastRow;
-  name: string;
-  onKeep: (note: string) => void;
-}) {
-  const [text, setText] = useState<string | null>(null);
-  if (text === null)
-    return (
-      <View style={{ alignItems: 'flex-start' }}>
-        <WordLink
-          label={row.note ? 'Change the note' : 'Write a note'}
-          name={`${row.note ? 'Change the note' : 'Write a note'}: ${name}`}
-          onPress={() => setText(row.note ?? '')}
-        />
-      </View>
-    );
-  return (
-    <View style={{ gap: 8 }}>
-      <Field
-        label={`Note: ${name}`}
-        value={text}
-        onChangeText={setText}
-        multiline
-        autoFocus
-        maxLength={2000}
-      />
-      <View style={{ flexDirection: 'row', gap: 8 }}>
-        <Action
-          label="Keep the note"
-          onPress={() => {
-            onKeep(text);
-            setText(null);
-          }}
-        />
-        <Action label="Leave it" onPress={() => setText(null)} />
-      </View>
-    </View>
-  );
-}

@@ -14,8 +14,8 @@ import { useLocal, useShown, type Shown } from '../../data/todos.ts';
 import { newId } from '../../data/ids.ts';
 import { Files } from '../../parts/Files.tsx';
 import { NextTimes } from '../../parts/time/NextTimes.tsx';
+import { TimeNote } from '../../parts/time/TimeNote.tsx';
 import { Action } from '../../ui/Action.tsx';
-import { Field } from '../../ui/Field.tsx';
 import { useAnnounce } from '../../ui/Frame.tsx';
 import { LazyMarkdown } from '../../ui/LazyMarkdown.tsx';
 import { Note } from '../../ui/Note.tsx';
@@ -32,36 +32,6 @@ import { Broken } from './Broken.tsx';
 import { Ways } from './Ways.tsx';
 import { pageOf, type Page } from './page.ts';
 import { apartText, factsOf, outcomeOf, totalsText } from './outcome.ts';
-
-/** What is written down with this time. */
-function TimeNote({ note, onKeep }: { note: string | null; onKeep: (note: string) => void }) {
-  const [text, setText] = useState<string | null>(null);
-  if (text === null)
-    return (
-      <View style={{ alignItems: 'flex-start' }}>
-        {note ? <Words size={15.5}>{note}</Words> : null}
-        <WordLink
-          label={note ? 'Change the note' : 'Write a note'}
-          onPress={() => setText(note ?? '')}
-        />
-      </View>
-    );
-  return (
-    <View style={{ gap: 8 }}>
-      <Field label="Note for this time" value={text} onChangeText={setText} multiline autoFocus />
-      <View style={{ flexDirection: 'row', gap: 8 }}>
-        <Action
-          label="Keep the note"
-          onPress={() => {
-            onKeep(text);
-            setText(null);
-          }}
-        />
-        <Action label="Leave it" onPress={() => setText(null)} />
-      </View>
-    </View>
-  );
-}
 
 /** The story of a to-do: its sentence, this time, the next times, what became of the last ones. */
 export function Story({ id }: { id: string | null }) {
