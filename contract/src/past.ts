@@ -152,8 +152,6 @@ export interface PastTodoView extends Stamp {
   removed: { at: string; action: string | null } | null;
   from: LocalDate;
   to: LocalDate;
-  /** The first day that has something, of all its record; null where nothing has ended. */
-  since: LocalDate | null;
   insight: Insight;
   /** The last times of the span, the oldest first. */
   trail: TrailTime[];

@@ -133,10 +133,9 @@ function todoIn(given: OutInput['todos'][number]): ExchangedTodo & { details: De
 }
 
 function calendarOf({ settings }: Context, entries: readonly Component[]): Component {
-  const years = JSON.stringify(entries)
-    .match(/"\d{4}-\d\d-\d\dT/gu)
-    ?.map((it) => Number(it.slice(1, 5)));
-  const isZoned = JSON.stringify(entries).includes('"tzid"');
+  const text = JSON.stringify(entries);
+  const years = text.match(/"\d{4}-\d\d-\d\dT/gu)?.map((it) => Number(it.slice(1, 5)));
+  const isZoned = text.includes('"tzid"');
   const span = years ? [Math.min(...years), Math.max(...years)] : [2000, 2000];
   const zone = isZoned
     ? [zoneComponent(settings.zone, Date.UTC(span[0]!, 0), Date.UTC(span[1]! + 1, 0))]
@@ -334,10 +333,13 @@ function laneOf(
     : { of: todo.id };
   const overrides = own
     .filter((time) => !isAsDefined(time, set))
-    .map((time) => overrideOf(context, todo, { uid, set, quota }, time));
+    .map((time) => overrideOf(context, todo, { uid, quota }, time, { time }));
   const moved = [...set.dues]
     .filter(([slot]) => !own.some((time) => time.slot === slot))
-    .map(([slot, due]) => dueOnly(context, todo, { uid, set, quota }, slot, due));
+    .map(([slot, due]): Component => {
+      const time = { slot, due, status: 'open' } as const;
+      return overrideOf(context, todo, { uid, quota }, time, { by: 'definition' });
+    });
   return [withOurs(main, ours), ...overrides, ...moved];
 }
 
@@ -367,16 +369,16 @@ const isAsDefined = (time: ExchangedTime, set: SlotSet) =>
 
 interface Of {
   uid: string;
-  set: SlotSet;
   quota: number | null;
 }
 
-/** One time that stands out: the whole of it, as it was then. */
+/** One time that stands out: the whole of it, as it was then, with what only we can read. */
 function overrideOf(
   context: Context,
   todo: ExchangedTodo & { details: Details },
   { uid, quota }: Of,
   time: ExchangedTime,
+  ours: object,
 ): Component {
   const { settings } = context;
   const details = { ...todo.details, ...time.details };
@@ -399,30 +401,7 @@ function overrideOf(
       ? alarmsOf(todo.series, details.title, time.due, settings)
       : [],
   ];
-  return withOurs(entry, { time });
-}
-
-/** A slot that is due on another day than its own. */
-function dueOnly(
-  context: Context,
-  todo: ExchangedTodo & { details: Details },
-  { uid, quota }: Of,
-  slot: LocalMoment,
-  due: LocalMoment,
-): Component {
-  const { zone } = context.settings;
-  const entry: Component = [
-    'vtodo',
-    [
-      ...aboutOf(context, todo, uid, todo.details),
-      momentsProperty('recurrence-id', [slot], zone),
-      momentsProperty('dtstart', [quota === null ? due : slot], zone),
-      momentsProperty('due', [due], zone),
-      textProperty('status', 'NEEDS-ACTION'),
-    ],
-    alarmsOf(todo.series, todo.details.title, due, context.settings),
-  ];
-  return withOurs(entry, { by: 'definition' });
+  return withOurs(entry, ours);
 }
 
 function isOver(plan: Plan, times: readonly ExchangedTime[]): boolean {

@@ -4,17 +4,18 @@ import type { Instant } from '../calendar/zone.ts';
 import { datesOf } from '../rule/expand.ts';
 import { parseRule } from '../rule/parse.ts';
 import type { Rule } from '../rule/rule.ts';
-import type { Series } from '../series/definition.ts';
-import type { Base } from '../series/progress.ts';
+import { beginLongAgo } from '../series/begin.ts';
+import { countFrom } from '../series/counting.ts';
+import { ruleOf, type Series } from '../series/definition.ts';
 import type { CalendarSlot, Plan, Planner } from '../series/slots.ts';
 
 /** Which times of a to-do are written: those of a rule by the rule, others one by one. */
 
-/** Two years, and so many at most, are looked ahead. */
-export const YEARS = 2;
+/** So many at most are looked ahead. */
 export const MOST = 100;
 const LAST: LocalMoment = '9999-12-30';
 
+/** Two years on. */
 export const horizonOf = (today: Day): Day => today + 731;
 
 /** Whether a slot really comes: in no pause, and within the count of what ends it. */
@@ -87,8 +88,11 @@ export function rawDates(rule: Rule, start: Day, to: Day): Day[] {
   return datesOf(rule, start).list(start - 1, to, 5000);
 }
 
-export const ruleIn = ({ repeat }: Series): Rule | null =>
-  repeat && 'rule' in repeat ? parseRule(repeat.rule) : null;
+/** The rule of a definition, read; null for none. */
+export function ruleIn(series: Series): Rule | null {
+  const text = ruleOf(series);
+  return text === null ? null : parseRule(text);
+}
 
 /** After I finish: the slot and due of what comes, from the last time that was done or skipped. */
 export function nextCounted(
@@ -98,17 +102,10 @@ export function nextCounted(
   done: number,
   now: Instant,
 ): { slot: LocalMoment; due: LocalMoment | null } | null {
-  const plan = planner(series);
-  const { clock } = planner;
-  let base: Base = { from: null, previous: null, at: now, used: false };
-  if (last) {
-    const from = { day: clock.dayAt(last.closedAt), instant: last.closedAt };
-    if (last.status === 'skipped' && last.due !== null) {
-      from.day = Math.max(from.day, clock.dayOfMoment(last.due));
-      from.instant = Math.max(from.instant, clock.instantOf(last.due));
-    }
-    base = { from, previous: last.due, at: last.closedAt, used: false };
-  }
-  const next = plan.counted(base, done);
+  const progress = beginLongAgo(series, now);
+  const { status, closedAt } = last ?? {};
+  if (last && closedAt !== undefined)
+    countFrom(planner, progress, last, status === 'skipped' ? 'skip' : 'done', closedAt);
+  const next = planner(series).counted(progress.base!, done);
   return next === 'held' || next === null ? null : next;
 }

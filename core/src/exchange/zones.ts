@@ -1,7 +1,6 @@
 import ICAL from 'ical.js';
-import { parseMoment, type LocalMoment } from '../calendar/time.ts';
+import { formatMoment, parseMoment, type LocalMoment } from '../calendar/time.ts';
 import { checkZone, toCivil, toInstant, type Instant } from '../calendar/zone.ts';
-import { formatMoment } from '../calendar/time.ts';
 import type { Component, Property } from './jcal.ts';
 
 /** Moments of other programs as they are here: by a zone that is known, or by what the calendar says of it. */

@@ -1,4 +1,4 @@
-import { dateOf, formatDay, parseDay, type Day, type LocalDate } from '../calendar/day.ts';
+import { addMonths, formatDay, parseDay, type Day, type LocalDate } from '../calendar/day.ts';
 import type { Span } from '../calendar/span.ts';
 import { parseMoment, type LocalMoment } from '../calendar/time.ts';
 import { parseInstant } from '../calendar/zone.ts';
@@ -114,13 +114,10 @@ const monthOf = (day: Day): string => formatDay(day).slice(0, 7);
 
 /** Months from one to another, both inclusive. */
 function monthsBetween(first: string, last: string): string[] {
-  const start = dateOf(parseDay(`${first}-01`));
-  const end = dateOf(parseDay(`${last}-01`));
-  const count = (end.year - start.year) * 12 + end.month - start.month + 1;
-  return Array.from({ length: count }, (_, i) => {
-    const n = start.year * 12 + start.month - 1 + i;
-    return `${String(Math.floor(n / 12)).padStart(4, '0')}-${String((n % 12) + 1).padStart(2, '0')}`;
-  });
+  const start = parseDay(`${first}-01`);
+  const found = [first];
+  while (found.at(-1)! < last) found.push(monthOf(addMonths(start, found.length)));
+  return found;
 }
 
 function monthsOf(due: readonly CountedTime[], done: readonly CountedTime[]): MonthFigures[] {

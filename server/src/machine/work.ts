@@ -1,5 +1,12 @@
 import type { Transaction } from 'sequelize';
-import { clockOf, formatDay, type Instant, type LocalDate, type Settings } from '@back-again/core';
+import {
+  clockOf,
+  formatDay,
+  formatInstant,
+  type Instant,
+  type LocalDate,
+  type Settings,
+} from '@back-again/core';
 import type { Database } from '../db/database.ts';
 import type { Todo } from './todo.ts';
 import type { Own } from './lock.ts';
@@ -16,6 +23,12 @@ export interface Person {
 export interface Actor extends Person {
   now: Instant;
 }
+
+/** When it is for who looks: the instant, and their day. */
+export const stamp = ({ settings, now }: Actor) => ({
+  now: formatInstant(now),
+  today: formatDay(clockOf(settings).dayAt(now)),
+});
 
 /** What everything in one action shares. */
 export interface Work extends Person {

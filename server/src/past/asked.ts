@@ -1,16 +1,7 @@
-import {
-  CoreError,
-  clockOf,
-  formatDay,
-  formatInstant,
-  parseDay,
-  within,
-  type Day,
-} from '@back-again/core';
+import { CoreError, parseDay, within, type Day } from '@back-again/core';
 import { noPlace } from '@back-again/contract';
 import type { Database } from '../db/database.ts';
 import { keptOf } from '../machine/places.ts';
-import type { Actor } from '../machine/work.ts';
 
 /** What the views of the past are asked about: spans of days, and of what. */
 
@@ -38,11 +29,6 @@ export function spanOf({ from, to }: { from: string; to: string }, most = MOST_D
   }
   return { from, to, first, last };
 }
-
-export const stamp = ({ settings, now }: Actor) => ({
-  now: formatInstant(now),
-  today: formatDay(clockOf(settings).dayAt(now)),
-});
 
 /** Of what: as a condition on ended times, with what it needs. */
 export interface About {

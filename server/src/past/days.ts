@@ -2,8 +2,8 @@ import { QueryTypes } from 'sequelize';
 import type { PastDayView, PastDaysView } from '@back-again/contract/past';
 import type { Outcome } from '@back-again/core/past';
 import type { Database } from '../db/database.ts';
-import type { Actor } from '../machine/work.ts';
-import { aboutOf, spanOf, stamp } from './asked.ts';
+import { stamp, type Actor } from '../machine/work.ts';
+import { aboutOf, spanOf } from './asked.ts';
 import { pastRows } from './rows.ts';
 import { upToDate } from './upToDate.ts';
 
@@ -21,30 +21,31 @@ export async function pastDay(
   spanOf({ from: on, to: on });
   await upToDate(db, actor);
   const { userId } = actor;
-  const find = async (where: object) => {
-    const { rows, count } = await db.occurrences.findAndCountAll({
+  const find = (where: object) =>
+    db.occurrences.findAndCountAll({
       where: { userId, ...where },
       order: ['closedAt', 'seriesId', 'number'],
       limit: MOST,
     });
-    return { rows: await pastRows(db, actor, rows), count };
-  };
   const done = await find({ doneOn: on });
-  const [skipped, missed] = [
-    await find({ dueOn: on, status: 'skipped' }),
-    await find({ dueOn: on, status: 'missed' }),
-  ];
-  const sum = (of: 'minutes' | 'estimated') =>
-    db.occurrences.sum(of, { where: { userId, doneOn: on } });
+  const skipped = await find({ dueOn: on, status: 'skipped' });
+  const missed = await find({ dueOn: on, status: 'missed' });
+  const rows = await pastRows(db, actor, [...done.rows, ...skipped.rows, ...missed.rows]);
+  const [took] = await db.sequelize.query<{ minutes: number | null; estimated: number | null }>(
+    `SELECT SUM(minutes) AS minutes, SUM(estimated) AS estimated FROM occurrences
+      WHERE userId = :userId AND doneOn = :on`,
+    { type: QueryTypes.SELECT, replacements: { userId, on } },
+  );
+  const of = (status: Outcome) => rows.filter((row) => row.status === status);
   return {
     ...stamp(actor),
     on,
-    done: done.rows,
-    skipped: skipped.rows,
-    missed: missed.rows,
+    done: of('done'),
+    skipped: of('skipped'),
+    missed: of('missed'),
     counts: { done: done.count, skipped: skipped.count, missed: missed.count },
-    minutes: Number((await sum('minutes')) ?? 0),
-    estimated: Number((await sum('estimated')) ?? 0),
+    minutes: Number(took?.minutes ?? 0),
+    estimated: Number(took?.estimated ?? 0),
   };
 }
 

@@ -13,8 +13,7 @@ import type { LookBackView } from '@back-again/contract/past';
 import type { Database } from '../db/database.ts';
 import type { OccurrenceRow } from '../db/models.ts';
 import { findTodo } from '../machine/todo.ts';
-import type { Actor } from '../machine/work.ts';
-import { stamp } from './asked.ts';
+import { stamp, type Actor } from '../machine/work.ts';
 import { pastRows, placeNames } from './rows.ts';
 import { upToDate } from './upToDate.ts';
 
@@ -76,14 +75,14 @@ export async function lookBack(
     done.reduce((all, it) => all + Number(it[of] ?? 0), 0);
   const clock = clockOf(settings);
   const lastDay = clock.dayAt(until.getTime());
-  const [own] = time ? await pastRows(db, actor, [time]) : [];
+  const rows = await pastRows(db, actor, [...(time ? [time] : []), ...missed], names);
   return {
     ...stamp(actor),
     todo: id,
     title: todo.details.title,
     since: formatInstant(since.getTime()),
     until: formatInstant(until.getTime()),
-    time: own ?? null,
+    time: time ? rows[0]! : null,
     before: before?.number ?? null,
     after: after?.number ?? null,
     counts: { done: count('done'), skipped: count('skipped'), missed: count('missed') },
@@ -96,7 +95,7 @@ export async function lookBack(
       times: Number(it.times),
       minutes: Number(it.minutes ?? 0),
     })),
-    missed: await pastRows(db, actor, missed),
+    missed: rows.slice(time ? 1 : 0),
     moved: await movedIn(db, span),
     late: (await lateAt(db, span, lastDay))
       .map((it) => ({ ...it, days: lastDay - clock.dayOfMoment(it.due) }))

@@ -35,17 +35,15 @@ async function questionsOf(
   return found;
 }
 
-export const isSummable = async (db: Database, actor: Actor, words: Words) =>
-  [...(await questionsOf(db, actor, words)).values()].flat().every(isSummed);
-
-/** The numbers that were answered, by group and period. */
+/** Adds the numbers that were answered, by group and period; gives whether they make sense together. */
 export async function addNumbers(
   query: Query,
   words: Words,
   sums: Map<string, Sum>,
-): Promise<void> {
+): Promise<boolean> {
   const questions = await questionsOf(query.db, query.actor, words);
-  if (!questions.size) return;
+  const isSum = [...questions.values()].flat().every(isSummed);
+  if (!questions.size) return isSum;
   const about = {
     sql: `${query.about.sql} AND o.seriesId IN (:asking)`,
     replacements: { ...query.about.replacements, asking: [...questions.keys()] },
@@ -68,4 +66,5 @@ export async function addNumbers(
       if (isAnswerTo(question, said[question.id]))
         sumAt(sums, query, { of, period }).numbers.push(said[question.id]!);
   }
+  return isSum;
 }

@@ -15,11 +15,15 @@ export async function placeNames(db: Database, userId: string): Promise<Map<stri
 
 const KINDS = { calendar: 'fixed', dates: 'fixed', quota: 'fixed', completion: 'after' } as const;
 
-/** Ended times with what they were when they ended, in their order. */
+/**
+ * Ended times with what they were when they ended, in their order.
+ * @param given what the places are called, where that is known already
+ */
 export async function pastRows(
   db: Database,
   { userId, settings }: Actor,
   times: readonly OccurrenceRow[],
+  given?: ReadonlyMap<string, string>,
 ): Promise<PastRow[]> {
   if (!times.length) return [];
   const ids = [...new Set(times.map(({ seriesId }) => seriesId))];
@@ -28,7 +32,7 @@ export async function pastRows(
     [...series].map(([id, row]): [string, Details] => [id, todoOf(row, settings).details]),
   );
   const whatAt = await describedOf(db, userId, details);
-  const names = await placeNames(db, userId);
+  const names = given ?? (await placeNames(db, userId));
   return times.map((row) => {
     const { seriesId: todo, number, slot, due, tally, note, filled } = row;
     const of = series.get(todo)!;

@@ -7,8 +7,8 @@ import { compute } from '../compute/compute.ts';
 import type { Database } from '../db/database.ts';
 import type { OccurrenceRow } from '../db/models.ts';
 import { findSeries, todoOf } from '../machine/todo.ts';
-import type { Actor } from '../machine/work.ts';
-import { spanOf, stamp } from './asked.ts';
+import { stamp, type Actor } from '../machine/work.ts';
+import { spanOf } from './asked.ts';
 import { pastRows, placeNames } from './rows.ts';
 import { upToDate } from './upToDate.ts';
 
@@ -73,11 +73,6 @@ export async function pastTodo(
     offset: skip,
     limit: PAGE + 1,
   });
-  const { since } = (await db.occurrences.findOne({
-    attributes: [[db.sequelize.fn('MIN', db.sequelize.col('dueOn')), 'since']],
-    where: { userId, seriesId: id },
-    raw: true,
-  })) as unknown as { since: string | null };
   const names = await placeNames(db, userId);
   return {
     ...stamp(actor),
@@ -92,7 +87,6 @@ export async function pastTodo(
     },
     from: span.from,
     to: span.to,
-    since,
     insight,
     trail: all
       .filter(({ dueOn }) => dueOn! >= span.from && dueOn! <= span.to)
@@ -114,7 +108,7 @@ export async function pastTodo(
       }),
     ),
     isCut: all.length >= MOST_TIMES,
-    times: await pastRows(db, actor, page.slice(0, PAGE)),
+    times: await pastRows(db, actor, page.slice(0, PAGE), names),
     more: page.length > PAGE,
   };
 }

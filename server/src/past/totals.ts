@@ -8,9 +8,9 @@ import type {
   TotalsView,
 } from '@back-again/contract/past';
 import type { Database } from '../db/database.ts';
-import type { Actor } from '../machine/work.ts';
-import { aboutOf, spanOf, stamp } from './asked.ts';
-import { addNumbers, isSummable } from './numbers.ts';
+import { stamp, type Actor } from '../machine/work.ts';
+import { aboutOf, spanOf } from './asked.ts';
+import { addNumbers } from './numbers.ts';
 import { headsOf, type RowHead } from './rowHeads.ts';
 import { between, sumsOf, type Sum } from './sums.ts';
 import { upToDate } from './upToDate.ts';
@@ -36,8 +36,7 @@ export async function totals(db: Database, actor: Actor, asked: TotalsAsked): Pr
   const query = { db, actor, span, about, each, dimension } as const;
   const found = await sumsOf(query);
   const question = asked.asks === undefined ? null : { asks: asked.asks, unit: asked.unit ?? '' };
-  if (question) await addNumbers(query, question, found);
-  const isSum = question ? await isSummable(db, actor, question) : false;
+  const isSum = question ? await addNumbers(query, question, found) : false;
   const figures = (some: readonly Sum[]) => figuresOf(some, question !== null, isSum);
   const sums = [...found.values()];
   const periods = each === 'none' ? [] : between(sums, each);

@@ -2,8 +2,8 @@ import { Op, QueryTypes } from 'sequelize';
 import { addMonths, clockOf, formatDay, parseDay } from '@back-again/core';
 import type { PlacePage } from '@back-again/contract';
 import type { Database } from '../db/database.ts';
-import type { Actor } from '../machine/work.ts';
-import { aboutOf, stamp } from '../past/asked.ts';
+import { stamp, type Actor } from '../machine/work.ts';
+import { aboutOf } from '../past/asked.ts';
 import { pastRows } from '../past/rows.ts';
 import { upToDate } from '../past/upToDate.ts';
 

@@ -11,14 +11,14 @@ import type {
 import { WORKING } from '../outbox/standIn.ts';
 import { readyFor } from '../compute/compute.ts';
 import { act } from '../machine/act.ts';
-import type { Actor } from '../machine/work.ts';
+import { stamp, type Actor } from '../machine/work.ts';
 import { catchUpAll } from '../machine/catchUp.ts';
 import type { Database } from '../db/database.ts';
 import type { MessageRow, NoticeRow, OccurrenceRow, UserRow } from '../db/models.ts';
 import { spokenOf } from './notices.ts';
 import { findSeries, todoOf, todoView, todoViews, type Todo } from '../machine/todo.ts';
 import { keyOf } from '../machine/endings.ts';
-import { actionsOf, stamp } from '../todos/record.ts';
+import { actionsOf } from '../todos/record.ts';
 
 const DAY = 86_400_000;
 /** How far back the list goes. */

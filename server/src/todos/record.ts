@@ -1,13 +1,5 @@
 import { Op } from 'sequelize';
-import {
-  clockOf,
-  formatDay,
-  formatInstant,
-  namesOf,
-  present,
-  type Filled,
-  type NamedPlace,
-} from '@back-again/core';
+import { namesOf, present, type Filled, type NamedPlace } from '@back-again/core';
 import type { TodoPage } from '@back-again/contract';
 import { compute } from '../compute/compute.ts';
 import type { Database } from '../db/database.ts';
@@ -17,16 +9,11 @@ import { describedOf, hadWith, type Described } from '../machine/described.ts';
 import { endings, keyOf } from '../machine/endings.ts';
 import { keptOf as keptPlace } from '../machine/places.ts';
 import { findTodo, keptOf, timeViews, todoView, type Todo } from '../machine/todo.ts';
-import type { Actor } from '../machine/work.ts';
+import { stamp, type Actor } from '../machine/work.ts';
 
 /** The record of one to-do. */
 
 const MOST_RECORD = 50;
-
-export const stamp = ({ settings, now }: Actor) => ({
-  now: formatInstant(now),
-  today: formatDay(clockOf(settings).dayAt(now)),
-});
 
 /** The actions by which times ended, by to-do and number: what an Undo beside them takes back. */
 export async function actionsOf(

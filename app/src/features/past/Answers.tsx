@@ -1,7 +1,6 @@
 import { parseDay, shortDate, type LocalDate, type Question } from '@back-again/core';
 import { isNumeric, type AnswerFigures } from '@back-again/core/past';
 import type { PastTodoView } from '@back-again/contract/past';
-import { useState } from 'react';
 import { View } from 'react-native';
 import Svg, { Circle, Path, Rect, Text as SvgText } from 'react-native-svg';
 import { Part } from '../../ui/Part.tsx';
@@ -10,6 +9,7 @@ import { FONT, useLook } from '../../ui/look.ts';
 import { answerText } from '../../ui/time/Questions.tsx';
 import { AsTable } from './AsTable.tsx';
 import { amountText, answersText, capital } from './words.ts';
+import { useWidth } from './useWidth.ts';
 
 type Said = PastTodoView['answers'][string];
 
@@ -73,7 +73,7 @@ function Numbers({
   said,
 }: Pick<AnswersProps, 'question' | 'said'> & { figures: AnswerFigures }) {
   const look = useLook();
-  const [width, setWidth] = useState(350);
+  const { width, onLayout } = useWidth();
   const numbers = said.map(({ answer }) => answer as number);
   const days = said.map(({ on }) => parseDay(on));
   const [least, greatest] = [Math.min(...numbers), Math.max(...numbers)];
@@ -86,7 +86,7 @@ function Numbers({
   const points = numbers.map((n, i) => ({ x: x(days[i]!), y: y(n) }));
   const end = points.at(-1)!;
   return (
-    <View onLayout={({ nativeEvent }) => setWidth(Math.max(200, nativeEvent.layout.width))}>
+    <View onLayout={onLayout}>
       <Svg width={width} height={HIGH} viewBox={`0 0 ${width} ${HIGH}`} aria-hidden>
         <Path
           d={`M2 ${y(figures.usual!)}H${width - 2}`}

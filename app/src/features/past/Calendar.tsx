@@ -6,7 +6,7 @@ import { useLook } from '../../ui/look.ts';
 import { CELL, MonthGrid } from '../../parts/time/MonthGrid.tsx';
 import { monthDays, monthLater } from '../../parts/time/span.ts';
 import { longDay, monthName } from '../../parts/time/words.ts';
-import { usePastDaysQuery, type About } from './pastApi.ts';
+import { usePastDaysQuery } from './pastApi.ts';
 import { countsText } from './words.ts';
 
 type DayTrace = PastDaysView['days'][number];
@@ -17,23 +17,14 @@ interface CalendarProps {
   chosen: LocalDate;
   today: LocalDate;
   weekStart: Weekday;
-  about?: About;
   onMonth: (month: LocalDate) => void;
   onChoose: (day: LocalDate) => void;
 }
 
 /** A small month whose days carry a trace of how full they were. */
-export function Calendar({
-  month,
-  chosen,
-  today,
-  weekStart,
-  about = {},
-  onMonth,
-  onChoose,
-}: CalendarProps) {
+export function Calendar({ month, chosen, today, weekStart, onMonth, onChoose }: CalendarProps) {
   const { first, last } = monthDays(month);
-  const { data } = usePastDaysQuery({ from: first, to: last, ...about });
+  const { data } = usePastDaysQuery({ from: first, to: last });
   const traces = new Map(data?.days.map((day) => [day.date, day]));
   return (
     <View role="group" aria-label={`Days of ${monthName(first)}`} style={{ maxWidth: 420 }}>
@@ -74,7 +65,7 @@ export function Calendar({
 const FULL = 10;
 
 /** What a day came to, in words. */
-export const traceText = (date: LocalDate, trace: DayTrace | undefined): string =>
+const traceText = (date: LocalDate, trace: DayTrace | undefined): string =>
   trace
     ? `${longDay(date)}: ${countsText({ ...trace, done: trace.doneOn })}`
     : `${longDay(date)}: nothing`;

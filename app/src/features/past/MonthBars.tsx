@@ -1,5 +1,4 @@
 import type { MonthFigures } from '@back-again/core/past';
-import { useState } from 'react';
 import { View } from 'react-native';
 import Svg, { G, Path, Rect } from 'react-native-svg';
 import { Part } from '../../ui/Part.tsx';
@@ -8,6 +7,7 @@ import { MONTHS, minutesText } from '../../ui/dates.ts';
 import { useLook } from '../../ui/look.ts';
 import { AsTable } from './AsTable.tsx';
 import { countsText, tookText } from './words.ts';
+import { useWidth } from './useWidth.ts';
 
 const nameOf = (month: string) => `${MONTHS[Number(month.slice(5)) - 1]!} ${month.slice(0, 4)}`;
 
@@ -19,7 +19,7 @@ const MOST = 24;
 /** How many were done and missed in each month: done from the ground up, missed as hollow on top. */
 export function MonthBars({ months, name }: { months: readonly MonthFigures[]; name: string }) {
   const look = useLook();
-  const [width, setWidth] = useState(350);
+  const { width, onLayout } = useWidth();
   const shown = months.slice(-MOST);
   if (shown.length < LEAST) return null;
   const most = Math.max(1, ...shown.map(({ done, missed }) => done + missed));
@@ -36,7 +36,7 @@ export function MonthBars({ months, name }: { months: readonly MonthFigures[]; n
         aside={`most in ${nameOf(best.month).split(' ')[0]!}: ${best.done} done`}
       >
         {minutes ? <Words size={15}>{`It took ${tookText({ minutes, estimated })}.`}</Words> : null}
-        <View onLayout={({ nativeEvent }) => setWidth(Math.max(200, nativeEvent.layout.width))}>
+        <View onLayout={onLayout}>
           <Svg width={width} height={HIGH + 6} viewBox={`0 0 ${width} ${HIGH + 6}`} aria-hidden>
             {shown.map(({ month, done, missed }, i) => {
               const x = 4 + i * step;

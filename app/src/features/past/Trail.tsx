@@ -1,6 +1,5 @@
 import { dateOf, dayOf, type LocalDate } from '@back-again/core';
 import type { TrailTime } from '@back-again/contract/past';
-import { useState } from 'react';
 import { View } from 'react-native';
 import Svg, { Circle, G, Path, Text as SvgText } from 'react-native-svg';
 import { Words } from '../../ui/Words.tsx';
@@ -9,6 +8,7 @@ import { MONTHS } from '../../ui/dates.ts';
 import { AsTable } from './AsTable.tsx';
 import { archesOf, reachOf, type Arch } from './trail.ts';
 import { trailRow, trailText } from './words.ts';
+import { useWidth } from './useWidth.ts';
 
 interface TrailProps {
   name: string;
@@ -28,14 +28,14 @@ const LABEL = 40;
 /** The same arch again and again along the days: how a to-do really came back. */
 export function Trail({ name, trail, today, isAfter }: TrailProps) {
   const look = useLook();
-  const [width, setWidth] = useState(350);
+  const { width, onLayout } = useWidth();
   const shown = trail.slice(-Math.max(3, Math.floor(width / LEAST)));
   const arches = archesOf(shown);
   const { first, last } = reachOf(arches);
   const x = (day: number) =>
     EDGE + ((day - first) / Math.max(1, last - first)) * (width - 2 * EDGE);
   return (
-    <View onLayout={({ nativeEvent }) => setWidth(Math.max(200, nativeEvent.layout.width))}>
+    <View onLayout={onLayout}>
       <Words size={15.5}>{trailText(shown)}</Words>
       <Svg width={width} height={HIGH} viewBox={`0 0 ${width} ${HIGH}`} aria-hidden>
         <Path d={`M2 ${GROUND}H${width - 2}`} stroke={look.track} strokeWidth={1.6} />

@@ -22,7 +22,19 @@ export interface Measure {
   cells(figures: Figures): (number | null)[];
   /** The head of the columns of periods. */
   unit: string;
+  /** What it all comes to, as a sentence. */
+  says(all: Figures): string;
+  /** Whether the least of its rows is worth saying, and not the most. */
+  isLeast?: boolean;
 }
+
+/** How much of it is estimated. */
+const allEstimated = ({ minutes, estimated }: Figures) =>
+  !estimated
+    ? ''
+    : estimated === minutes
+      ? ', all estimated'
+      : `, of them ${minutesText(estimated)} estimated`;
 
 const TIMES: Measure = {
   of: ({ done }) => done || null,
@@ -35,6 +47,7 @@ const TIMES: Measure = {
   heads: ['Done', 'Skipped', 'Missed'],
   cells: ({ done, skipped, missed }) => [done, skipped, missed],
   unit: 'done',
+  says: (all) => `${capital(countsText(all))}.`,
 };
 
 const HOURS: Measure = {
@@ -45,6 +58,10 @@ const HOURS: Measure = {
   heads: ['Minutes', 'Of them estimated'],
   cells: ({ minutes, estimated }) => [minutes, estimated],
   unit: 'minutes',
+  says: (all) =>
+    all.minutes
+      ? `${minutesText(all.minutes)} in all${allEstimated(all)}.`
+      : 'Nothing took any time that is known.',
 };
 
 const KEPT: Measure = {
@@ -55,6 +72,12 @@ const KEPT: Measure = {
   heads: ['Kept in per cent', 'Done', 'Missed'],
   cells: ({ kept, done, missed }) => [kept, done, missed],
   unit: 'per cent',
+  says: ({ kept, done, missed }) =>
+    kept === null
+      ? 'Nothing was done or missed.'
+      : `${kept} % was kept: ${done} done of ${done + missed}.`,
+  // Much is kept whole.
+  isLeast: true,
 };
 
 /** Numbers that are asked for: what they come to where that makes sense, else what is usual. */
@@ -63,14 +86,16 @@ function askedMeasure({ unit, kind }: Numbers): Measure {
   const main = ({ asked }: Figures) => (asked ? (asked.sum ?? asked.usual ?? null) : null);
   const at = (n: number) =>
     kind === 'minutes' ? minutesText(n) : `${numberText(n)}${unit ? ` ${unit}` : ''}`;
+  const text = (figures: Figures) => (main(figures) === null ? '–' : at(main(figures)!));
+  const beside = ({ asked }: Figures) =>
+    asked?.usual === undefined
+      ? ''
+      : `usually ${at(asked.usual)}, from ${numberText(asked.least!)} to ${numberText(asked.greatest!)}`;
   return {
     of: main,
     estimated: () => 0,
-    text: (figures) => (main(figures) === null ? '–' : at(main(figures)!)),
-    beside: ({ asked }) =>
-      asked?.usual === undefined
-        ? ''
-        : `usually ${at(asked.usual)}, from ${numberText(asked.least!)} to ${numberText(asked.greatest!)}`,
+    text,
+    beside,
     heads: [...(isSum ? ['Sum'] : []), 'Usual', 'Least', 'Greatest', 'Answers'],
     cells: ({ asked }) => [
       ...(isSum ? [asked?.sum ?? null] : []),
@@ -80,6 +105,12 @@ function askedMeasure({ unit, kind }: Numbers): Measure {
       asked?.of ?? 0,
     ],
     unit: isSum ? 'sum' : 'usual',
+    says(all) {
+      if (!all.asked) return 'Nothing was answered.';
+      const { sum, of } = all.asked;
+      const how = sum === undefined ? ', as is usual' : ' in all';
+      return `${text(all)}${how}: ${of} ${of === 1 ? 'answer' : 'answers'}, ${beside(all)}.`;
+    },
   };
 }
 
@@ -133,40 +164,17 @@ export const shownRows = (view: TotalsView, by: string, measure: Measure): Total
   rows: view.rows.filter((row) => isPeriod(by) || measure.of(row) !== null || measure.beside(row)),
 });
 
-const allEstimated = ({ minutes, estimated }: Figures) =>
-  !estimated
-    ? ''
-    : estimated === minutes
-      ? ', all estimated'
-      : `, of them ${minutesText(estimated)} estimated`;
-
 /** “44 h 30 in all, of them 6 h estimated. Most went into boat upkeep.” */
 export function totalsText(view: TotalsView, address: TotalsAddress, measure: Measure): string {
-  const { all } = view;
-  const what = numbersIn(address.what);
-  const main =
-    address.what === 'hours'
-      ? all.minutes
-        ? `${minutesText(all.minutes)} in all${allEstimated(all)}.`
-        : 'Nothing took any time that is known.'
-      : address.what === 'times'
-        ? `${capital(countsText(all))}.`
-        : address.what === 'kept'
-          ? all.kept === null
-            ? 'Nothing was done or missed.'
-            : `${all.kept} % was kept: ${all.done} done of ${all.done + all.missed}.`
-          : all.asked && what
-            ? `${measure.text(all)}${all.asked.sum === undefined ? ', as is usual' : ' in all'}: ${all.asked.of} ${all.asked.of === 1 ? 'answer' : 'answers'}, ${measure.beside(all)}.`
-            : 'Nothing was answered.';
+  const main = measure.says(view.all);
   const rows = view.rows.filter((row) => measure.of(row) !== null);
   if (rows.length < 2) return main;
-  // Of what was kept the least is worth saying: much is kept whole.
-  const sign = address.what === 'kept' ? -1 : 1;
+  const sign = measure.isLeast ? -1 : 1;
   const end = rows.reduce((best, row) =>
     sign * measure.of(row)! > sign * measure.of(best)! ? row : best,
   );
   const name = rowName(end, address.by, view.today);
-  return `${main} ${sign > 0 ? 'Most' : 'Least'}: ${name}, ${measure.text(end)}.`;
+  return `${main} ${measure.isLeast ? 'Least' : 'Most'}: ${name}, ${measure.text(end)}.`;
 }
 
 /** Totals as a table: exactly what is shown, in the order in which it is shown. */
