@@ -3,7 +3,14 @@ import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { startMariadb } from './lib/mariadb.mjs';
-import { ROOT, ensureChromium, ensureMariadb, ensurePackages, say } from './lib/setup.mjs';
+import {
+  ROOT,
+  ensureChromium,
+  ensureMariadb,
+  ensurePackages,
+  ensureReaders,
+  say,
+} from './lib/setup.mjs';
 import { buildWeb } from './lib/web.mjs';
 
 /**
@@ -13,6 +20,7 @@ import { buildWeb } from './lib/web.mjs';
 
 ensurePackages();
 ensureMariadb();
+ensureReaders();
 const chromium = ensureChromium();
 
 const folder = mkdtempSync(join(tmpdir(), 'back-again-test-'));

@@ -41,13 +41,31 @@ export function ensureChromium() {
   return path;
 }
 
-function install(name, title) {
+const READERS = [
+  'python3-icalendar',
+  'python3-recurring-ical-events',
+  'python3-gi',
+  'gir1.2-ical-3.0',
+];
+const CAN_READ =
+  "import icalendar, recurring_ical_events, gi; gi.require_version('ICalGLib', '3.0'); from gi.repository import ICalGLib";
+
+/** Independent readers of iCalendar, against which what goes out is held. */
+export function ensureReaders() {
+  const isThere = () => spawnSync('/usr/bin/python3', ['-c', CAN_READ]).status === 0;
+  if (!isThere()) install(READERS, 'readers of iCalendar');
+  if (!isThere()) giveUp('The readers of iCalendar were installed, but Python does not find them.');
+}
+
+function install(names, title) {
+  const all = [names].flat();
+  const name = all.join(' ');
   if (process.getuid?.() !== 0 || spawnSync('apt-get', ['--version']).status !== 0)
     giveUp(`${title} is missing. Install it first: on Debian “sudo apt-get install ${name}”.`);
   say(`Installing ${title}`);
   const env = { ...process.env, DEBIAN_FRONTEND: 'noninteractive' };
   run('apt-get', ['update', '-qq'], { env });
-  run('apt-get', ['install', '-y', '-qq', '--no-install-recommends', name], { env, quiet: true });
+  run('apt-get', ['install', '-y', '-qq', '--no-install-recommends', ...all], { env, quiet: true });
 }
 
 /** Runs a command to its end; stops with its output where it fails. */

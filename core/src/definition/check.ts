@@ -1,5 +1,6 @@
 import { CoreError } from '../errors.ts';
 import { checkBounds } from '../series/bounds.ts';
+import { checkMoments } from '../series/checks.ts';
 import type { Series } from '../series/definition.ts';
 import type { Definition } from './definition.ts';
 import { NO_DETAILS, type Details } from './details.ts';
@@ -38,6 +39,7 @@ function checkWhole(series: Draft): void {
     for (const { key, notWithQuota } of PARTS)
       if (notWithQuota && (series as Given)[key] !== undefined)
         throw new CoreError(`series.${key}`, key, notWithQuota);
+  checkMoments(series);
   checkBounds(series as Series);
 }
 

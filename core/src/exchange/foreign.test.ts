@@ -1,4 +1,5 @@
-import { fromIcal, type Came } from '../exchange.ts';
+import { fromIcal, toIcal, type Came } from '../exchange.ts';
+import { FOREIGN_TEXTS } from './foreignTexts.ts';
 
 // Entries as other programs write them, worked out by hand.
 
@@ -194,4 +195,21 @@ test('one bad entry takes no other along; parts 10,000 deep are refused', () => 
     ['line 3', 'left out'],
     ['line 5', 'left out'],
   ]);
+});
+
+test.each(FOREIGN_TEXTS)('$about', ({ lines, todos, problems = [] }) => {
+  const found = came(...lines);
+  expect(found.todos).toMatchObject(todos);
+  expect(found.todos).toHaveLength(todos.length);
+  expect(found.problems.map(({ kind }) => kind)).toEqual(problems);
+  if (!found.todos.length) return;
+  // What came in goes out, and comes in again the same.
+  const settings = { zone: 'Europe/London' };
+  const now = '2027-06-01T10:00:00Z';
+  const { ical } = toIcal({ todos: found.todos as never, settings, now });
+  expect(fromIcal({ ical, settings, now })).toEqual({ todos: found.todos, problems: [] });
+});
+
+test('sixty texts and more are held by hand', () => {
+  expect(FOREIGN_TEXTS.length).toBeGreaterThanOrEqual(60);
 });

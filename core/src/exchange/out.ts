@@ -9,6 +9,7 @@ import { UNDATED, type Status } from '../series/progress.ts';
 import { checkSettings, type Settings } from '../series/settings.ts';
 import { plannerOf, type Plan, type Planner } from '../series/slots.ts';
 import { alarmsOf } from './alarms.ts';
+import { alarmsHash, whenHash } from './entry.ts';
 import { hashOf } from './hash.ts';
 import {
   instantProperty,
@@ -163,12 +164,23 @@ interface Lane {
 const uidOf = (id: string, { at, isFirst }: Lane) =>
   isFirst ? id : `${id}-${at!.replace(':', '')}`;
 
+/** What other programs keep with it, without what is said otherwise since. */
+function stillKept(kept: readonly Property[] = [], { importance, place }: Details): Property[] {
+  return kept.filter(([name, , , value]) => {
+    if (name === 'categories') return place === null;
+    if (name !== 'priority') return true;
+    const n = Number(value);
+    return importance === (n >= 1 && n <= 4 ? 'high' : n >= 6 ? 'low' : 'normal');
+  });
+}
+
 /** What an entry says of the to-do itself. */
 function aboutOf(
   { places, now }: Context,
   todo: ExchangedTodo,
   uid: string,
   details: Details,
+  kept: readonly Property[],
 ): Property[] {
   const { created, changed, version } = todo;
   const { title, note, steps, tags, place, importance, takes } = details;
@@ -191,7 +203,7 @@ function aboutOf(
       ? []
       : [instantProperty('last-modified', parseInstant(changed, 'changed'))]),
     ...(version === undefined ? [] : [rawProperty('sequence', 'integer', version)]),
-    ...(importance === 'normal'
+    ...(importance === 'normal' || kept.some(([name]) => name === 'priority')
       ? []
       : [rawProperty('priority', 'integer', importance === 'high' ? 1 : 9)]),
     ...(tags.length ? [textProperty('categories', tags)] : []),
@@ -214,7 +226,7 @@ function stateOf(time: ExchangedTime, of: number | null): Property[] {
   ];
   if (status === 'done' && closedAt)
     properties.push(instantProperty('completed', parseInstant(closedAt, 'closedAt')));
-  if (status === 'missed') properties.push(textProperty('x-back-again-status', 'MISSED'));
+  if (status === 'missed') properties.push(rawProperty('x-back-again-status', 'unknown', 'MISSED'));
   if (per) properties.push(rawProperty('percent-complete', 'integer', per));
   if (note) properties.push(textProperty('comment', note));
   return properties;
@@ -223,8 +235,9 @@ function stateOf(time: ExchangedTime, of: number | null): Property[] {
 /** A one-off carries its time itself. */
 function onceOf(context: Context, todo: ExchangedTodo & { details: Details }): Component {
   const { settings } = context;
-  const { series, details, times = [], kept = [] } = todo;
+  const { series, details, times = [] } = todo;
   const time = times.at(-1);
+  const kept = [...stillKept(todo.kept, details), ...(time?.kept ?? [])];
   const start =
     series.start === null
       ? null
@@ -235,11 +248,10 @@ function onceOf(context: Context, todo: ExchangedTodo & { details: Details }): C
   const entry: Component = [
     'vtodo',
     [
-      ...aboutOf(context, todo, todo.id, details),
+      ...aboutOf(context, todo, todo.id, details, kept),
       ...(due === null ? [] : [momentsProperty('due', [due], settings.zone)]),
       ...(time ? stateOf(time, null) : [textProperty('status', 'NEEDS-ACTION')]),
       ...kept,
-      ...(time?.kept ?? []),
     ],
     due === null || (time && time.status !== 'open')
       ? []
@@ -252,8 +264,9 @@ function onceOf(context: Context, todo: ExchangedTodo & { details: Details }): C
 function withOurs(entry: Component, of: object): Component {
   const [name, properties, inside] = entry;
   // As it is read: what a reader makes of the text is what counts.
-  const hash = hashOf(parsedEntry(entry));
-  const ours = textProperty('x-back-again', asciiJson({ ...of, hash }));
+  const read = parsedEntry(entry);
+  const hashes = { hash: hashOf(read), when: whenHash(read), alarms: alarmsHash(read) };
+  const ours = textProperty('x-back-again', asciiJson({ ...of, ...hashes }));
   return [name, [...properties, ours], inside];
 }
 
@@ -283,7 +296,8 @@ function laneOf(
   lane: Lane,
 ): Component[] {
   const { settings, planner } = context;
-  const { series, details, times = [], kept = [] } = todo;
+  const { series, details, times = [] } = todo;
+  const kept = lane.isFirst ? stillKept(todo.kept, details) : [];
   const plan = planner(series);
   const { repeat } = series;
   const set =
@@ -308,7 +322,7 @@ function laneOf(
   const main: Component = [
     'vtodo',
     [
-      ...aboutOf(context, todo, uid, details),
+      ...aboutOf(context, todo, uid, details, kept),
       ...(set.dtstart === null
         ? []
         : [
@@ -320,7 +334,7 @@ function laneOf(
       ...(set.exdates.length ? [momentsProperty('exdate', set.exdates, zone)] : []),
       textProperty('status', ended ? 'COMPLETED' : 'NEEDS-ACTION'),
       ...(lane.isFirst ? [] : [siblingOf(todo.id)]),
-      ...(lane.isFirst ? kept : []),
+      ...kept,
     ],
     alarms,
   ];
@@ -329,7 +343,12 @@ function laneOf(
     ? times.filter((time) => !isWritten(series, set, time.slot, lane))
     : [];
   const ours = lane.isFirst
-    ? { series, details, ...(apart.length ? { times: apart } : {}) }
+    ? {
+        series,
+        details,
+        ...(apart.length ? { times: apart } : {}),
+        ...(ended ? { over: true } : {}),
+      }
     : { of: todo.id };
   const overrides = own
     .filter((time) => !isAsDefined(time, set))
@@ -365,6 +384,7 @@ const isAsDefined = (time: ExchangedTime, set: SlotSet) =>
   !time.ticks?.length &&
   !time.steps?.length &&
   !time.kept?.length &&
+  !Object.keys(time.details ?? {}).length &&
   (time.plan === undefined || time.plan === null || time.due?.startsWith(time.plan) === true);
 
 interface Of {
@@ -386,7 +406,7 @@ function overrideOf(
   const entry: Component = [
     'vtodo',
     [
-      ...aboutOf(context, todo, uid, details),
+      ...aboutOf(context, todo, uid, details, kept),
       momentsProperty('recurrence-id', [time.slot], settings.zone),
       ...(time.due === null
         ? []
@@ -473,14 +493,12 @@ function ruleSet(
   const dues = new Map<LocalMoment, LocalMoment>();
   const isEdited = series.pauses?.length || (series.closedDays ?? 'keep') !== 'keep';
   if (isEdited) {
-    let ahead = 0;
     for (const slot of raw) {
       if (excepted.has(slot) || (until !== null && slot > until)) continue;
       const found = slotAt(plan, slot);
       const isAhead = slot >= formatDay(today);
-      if (isAhead && ++ahead > MOST) break;
       if (!found || plan.pauseOf(found)) out.push(slot);
-      else if (found.due !== slot && planner.clock.shown(slot) !== found.due && isAhead)
+      else if (isAhead && dues.size < MOST && planner.clock.shown(slot) !== found.due)
         dues.set(slot, found.due);
     }
   }

@@ -68,8 +68,10 @@ export function cut(text: string): Cut[] | null {
       if (how !== 'BEGIN' || !name) continue;
       const isEntry = ENTRIES.includes(name);
       if (!isEntry && name !== 'vtimezone') {
-        // What we have no use for is passed by, with all that is in it.
-        open = { name: `other ${name}`, entry: 0, line, lines: [], wrong: null };
+        // What we have no use for is passed by, with all that is in it, and listed.
+        const wrong = 'It is neither a to-do nor an event nor an entry of a journal.';
+        open = { name: `other ${name}`, entry: 0, line, lines: [], wrong };
+        if (isCalendar) found.push(open);
         inside = [name];
         continue;
       }
@@ -122,6 +124,31 @@ export function parsed({ lines }: Pick<Cut, 'lines'>): Component {
   } catch (error) {
     const words = error instanceof Error ? error.message.slice(0, 200) : 'It cannot be read.';
     throw new CoreError('exchange.entry', '', words);
+  }
+}
+
+/**
+ * Reads the lines of one entry; those that the library cannot read are left out, and given with why.
+ * @throws CoreError `exchange.entry` where it cannot be read for all that
+ */
+export function readable({ lines }: Pick<Cut, 'lines'>): { component: Component; lost: string[] } {
+  try {
+    return { component: parsed({ lines }), lost: [] };
+  } catch (error) {
+    const lost: string[] = [];
+    const left = lines.filter((line) => {
+      if (MARK.test(line)) return true;
+      try {
+        parsed({ lines: ['BEGIN:VTODO', line, 'END:VTODO'] });
+        return true;
+      } catch (why) {
+        const name = line.split(/[:;]/u)[0]!.slice(0, 40).toUpperCase();
+        lost.push(`${name}: ${why instanceof CoreError ? why.message : 'it cannot be read'}`);
+        return false;
+      }
+    });
+    if (!lost.length) throw error;
+    return { component: parsed({ lines: left }), lost };
   }
 }
 

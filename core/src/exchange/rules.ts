@@ -1,4 +1,4 @@
-import { WEEKDAYS, dateOf, weekdayIndex, type Day } from '../calendar/day.ts';
+import { WEEKDAYS, dateOf, weekdayIndex, type Day, type Weekday } from '../calendar/day.ts';
 import { datesOf } from '../rule/expand.ts';
 import { formatRule } from '../rule/format.ts';
 import type { Rule } from '../rule/rule.ts';
@@ -68,3 +68,16 @@ const untilOf = (value: string) => {
   const [, h, min, s, z] = /^T(\d\d)(\d\d)(\d\d)(Z?)$/u.exec(time) ?? [];
   return h === undefined ? `${y}-${m}-${d}` : `${y}-${m}-${d}T${h}:${min}:${s}${z}`;
 };
+
+/** A rule of the library as it is written, from its parts, without its UNTIL. */
+export function ruleText(recur: Record<string, unknown>): string {
+  return Object.entries(recur)
+    .filter(([name]) => name !== 'until')
+    .map(
+      ([name, value]) =>
+        `${name.toUpperCase()}=${name === 'wkst' && typeof value === 'number' ? weekdayOf(value) : String(value)}`,
+    )
+    .join(';');
+}
+/** The library counts weekdays from 1 for Sunday. */
+const weekdayOf = (n: number): Weekday => WEEKDAYS[(n + 5) % 7]!;

@@ -85,7 +85,7 @@ export function slotAt(plan: Plan, slot: LocalMoment): CalendarSlot | null {
 
 /** The dates of a rule alone, from its start to a day. */
 export function rawDates(rule: Rule, start: Day, to: Day): Day[] {
-  return datesOf(rule, start).list(start - 1, to, 5000);
+  return datesOf(rule, start).list(start - 1, to, 20_000);
 }
 
 /** The rule of a definition, read; null for none. */

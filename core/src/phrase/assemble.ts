@@ -7,7 +7,7 @@ import {
   type Weekday,
 } from '../calendar/day.ts';
 import { isClockSpan, parseSpan, type Span } from '../calendar/span.ts';
-import { formatTime } from '../calendar/time.ts';
+import { formatTime, type LocalMoment } from '../calendar/time.ts';
 import { CoreError } from '../errors.ts';
 import { datesOf } from '../rule/expand.ts';
 import { formatRule } from '../rule/format.ts';
@@ -97,6 +97,20 @@ class Dates {
     const found = (this.facts.get(kind)?.dates ?? []).map((date) => this.in(kind, date, base));
     return [...new Set(found.filter((it) => it !== null).map(formatDay))].sort();
   }
+
+  /** Single times of the several of a day: none where one of them is no time of a day. */
+  moments(kind: 'exceptAt' | 'extraAt', base: Day): LocalMoment[] {
+    const at = this.facts.get('at')?.minutes ?? [];
+    const said = this.facts.get(kind)?.moments ?? [];
+    if (said.some(({ minute }) => !at.includes(minute))) {
+      this.facts.leave(kind);
+      return [];
+    }
+    return said.flatMap(({ minute, date }) => {
+      const day = this.in(kind, date, base);
+      return day === null ? [] : [`${formatDay(day)}T${formatTime(minute)}`];
+    });
+  }
 }
 
 /** The day that is given to begin on: a start, or a date beside a repeat. */
@@ -168,10 +182,10 @@ function ruled(rule: Rule, { facts, dates, given, context: { today } }: RepeatIn
   const set = counted === null ? anchored(rule, given ?? today) : { rule, start: counted };
   let { start } = set;
   const from = counted ?? Math.max(given ?? today, today);
-  const except = dates.list('except', from);
-  const extra = dates.list('extra', from);
+  const except = [...dates.list('except', from), ...dates.moments('exceptAt', from)].sort();
+  const extra = [...dates.list('extra', from), ...dates.moments('extraAt', from)].sort();
   // An added date may come before the first one of the rule: it is the first then.
-  const added = extra[0] === undefined ? null : parseDay(extra[0]);
+  const added = extra[0] === undefined ? null : parseDay(extra[0].slice(0, 10));
   if (counted === null && added !== null && added < start && added >= (given ?? today))
     start = added;
   const repeat: Repeat = {
@@ -197,7 +211,7 @@ function leaveUnused(
   rule: Rule | null,
   whole: string | undefined,
 ): void {
-  if (!rule) facts.leave('except', 'extra', 'fixed');
+  if (!rule) facts.leave('except', 'extra', 'exceptAt', 'extraAt', 'fixed');
   if (rule?.freq !== 'WEEKLY' || !rule.byDay.length) facts.leave('notOn');
   const months = facts.get('months')?.months;
   if (months && !rule?.byMonth.length && (repeat || months.length > 1)) facts.leave('months');

@@ -2,7 +2,7 @@ import { WEEKDAYS, type Weekday } from '../calendar/day.ts';
 import { parseSpan, type Span } from '../calendar/span.ts';
 import { formatTime, type LocalTime } from '../calendar/time.ts';
 import { CoreError } from '../errors.ts';
-import type { Channel, Reminder, ReminderOf } from '../series/reminders.ts';
+import { AT_DUE, type Channel, type Reminder, type ReminderOf } from '../series/reminders.ts';
 import { boundDate, date, shortDate, weekday } from './dates.ts';
 import type { Clause, Context, Fact, Read } from './facts.ts';
 import { beginning, fixed, line, lines } from './lines.ts';
@@ -239,6 +239,7 @@ const CHANNEL_WORDS: readonly [pattern: string, channel: Channel][] = [
 function reminderTail(tokens: readonly Token[], at: number): Read<Reminder[]> {
   const first = channelAt(tokens, at);
   const start = first?.next ?? at;
+  const atDue = words(tokens, start, 'at the due moment|hour|time');
   const day = words(tokens, start, 'the|a day before|earlier');
   const weekday = weekdayBefore(tokens, start);
   const away = day === null ? span(tokens, start) : done('P1D', day);
@@ -246,8 +247,8 @@ function reminderTail(tokens: readonly Token[], at: number): Read<Reminder[]> {
     day ??
     weekday?.next ??
     (away && words(tokens, away.next, 'before|beforehand|earlier|early|ahead'));
-  const spans = before === null || !away ? [null] : apart(away.value);
-  let i = before ?? start;
+  const spans = atDue !== null ? [AT_DUE] : before === null || !away ? [null] : apart(away.value);
+  let i = atDue ?? before ?? start;
   let of: ReminderOf | undefined;
   for (const [pattern, named] of before === null ? ON : BEFORE) {
     const next = words(tokens, i, pattern);

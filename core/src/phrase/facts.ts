@@ -61,6 +61,9 @@ export type Fact =
   | { fact: 'dates'; dates: WrittenDate[] }
   | { fact: 'except'; dates: WrittenDate[] }
   | { fact: 'extra'; dates: WrittenDate[] }
+  /** Single times of several a day. */
+  | { fact: 'exceptAt'; moments: { minute: number; date: WrittenDate }[] }
+  | { fact: 'extraAt'; moments: { minute: number; date: WrittenDate }[] }
   | { fact: 'onto'; days: Weekday[] }
   | { fact: 'ontoRule'; from: number; to: number }
   | { fact: 'closed'; how: ClosedDays }

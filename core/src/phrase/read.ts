@@ -207,6 +207,8 @@ const KINDS: Record<Exclude<Fact['fact'], 'part of it'>, PartKind | null> = {
   dates: 'repeat',
   except: 'repeat',
   extra: 'repeat',
+  exceptAt: 'repeat',
+  extraAt: 'repeat',
   onto: 'repeat',
   ontoRule: 'repeat',
   after: 'repeat',

@@ -11,10 +11,10 @@ import {
   monthList,
   weekday,
 } from './dates.ts';
-import type { Clause, Context, Fact, WrittenDate } from './facts.ts';
+import type { Clause, Context, Fact, Read, WrittenDate } from './facts.ts';
 import { beginning, fixed, line, lines } from './lines.ts';
 import { number, ordinal, position, several, span, unit, words } from './numbers.ts';
-import { partOfDay, withPart } from './times.ts';
+import { partOfDay, time, withPart } from './times.ts';
 import type { Token } from './tokens.ts';
 import { ADVERBS, MONDAY_TO_FRIDAY, WEEKEND, type Unit } from './words.ts';
 
@@ -216,6 +216,26 @@ const extraDates: Clause = (tokens, at, context) => {
   const read = datesAfter(tokens, words(tokens, at, 'and? also on?'), context);
   return read && { facts: [{ fact: 'extra', dates: read.value }], next: read.next };
 };
+
+/** “at 18:30 on 4 June 2027”: one of several times of a day. */
+const momentOn =
+  (context: Context) =>
+  (tokens: readonly Token[], at: number): Read<{ minute: number; date: WrittenDate }> => {
+    const clock = time(tokens, words(tokens, at, 'at') ?? at);
+    const on = clock && words(tokens, clock.next, 'on');
+    const day =
+      clock && on !== null && clock.value.minute >= 0 ? namedDate(context)(tokens, on!) : null;
+    return day && { value: { minute: clock!.value.minute, date: day.value }, next: day.next };
+  };
+
+/** “but not at 18:30 on 4 June 2027”, “and also at 8:00 on 5 June 2027”. */
+const momentsOf =
+  (fact: 'exceptAt' | 'extraAt', pattern: string): Clause =>
+  (tokens, at, context) => {
+    const from = words(tokens, at, pattern);
+    const read = from === null ? null : several(tokens, from, momentOn(context));
+    return read && { facts: [{ fact, moments: read.value } as Fact], next: read.next };
+  };
 
 /** “then on the next Saturday”, “on a Tuesday or Thursday”: where an after-I-finish one goes on to. */
 const onto: Clause = (tokens, at) => {
@@ -535,6 +555,8 @@ export const REPEAT_CLAUSES: readonly Clause[] = [
   ]),
   quota,
   beginning('in of only but except not', months),
+  beginning('except but', momentsOf('exceptAt', 'except|but not? at')),
+  beginning('and also', momentsOf('extraAt', 'and? also at')),
   beginning('except but', exceptDates),
   beginning('and also', extraDates),
   pickedDates,

@@ -1,12 +1,13 @@
 import { WEEKDAYS, type LocalDate } from '../calendar/day.ts';
 import { spanUnits, type Span } from '../calendar/span.ts';
+import type { LocalMoment } from '../calendar/time.ts';
 import { formatRule } from '../rule/format.ts';
 import { parseRule } from '../rule/parse.ts';
 import { plainRule } from '../rule/rule.ts';
 import { PARTS, type SayingWords } from '../definition/parts.ts';
 import type { Definition } from '../definition/definition.ts';
 import type { Repeat, Series } from '../series/definition.ts';
-import type { Reminder } from '../series/reminders.ts';
+import { AT_DUE, type Reminder } from '../series/reminders.ts';
 import { itemText, nameText } from './itemText.ts';
 import { placesOf, type PartKind, type ReadOptions } from './read.ts';
 import { ENGLISH } from './speech/english.ts';
@@ -82,10 +83,21 @@ export class Words {
   edits(repeat: NotCounted): string[] {
     if (!('rule' in repeat)) return [];
     const { except, extra } = repeat;
+    const whole = (all: readonly LocalMoment[] = []) => all.filter((it) => it.length === 10);
+    const single = (all: readonly LocalMoment[] = []) =>
+      all
+        .filter((it) => it.length > 10)
+        .map((it) => ({
+          time: it.slice(11),
+          date: dateIn(this.speech, it.slice(0, 10), { year: true }),
+        }));
+    const said = (words: (it: string) => string, text: string) => (text ? [words(text)] : []);
     // With their years: a date without one is read as the next such day after the start.
     return [
-      ...(except?.length ? [this.speech.except(this.dates(except, true))] : []),
-      ...(extra?.length ? [this.speech.extra(this.dates(extra, true))] : []),
+      ...said(this.speech.except, this.dates(whole(except), true)),
+      ...said(this.speech.exceptAt, this.speech.list(single(except).map(this.speech.momentOn))),
+      ...said(this.speech.extra, this.dates(whole(extra), true)),
+      ...said(this.speech.extraAt, this.speech.list(single(extra).map(this.speech.momentOn))),
     ];
   }
 
@@ -103,7 +115,8 @@ export class Words {
   reminders(reminders: readonly Reminder[]): string {
     const tails = reminders.map(({ before, on, at, of, channel, again }) =>
       this.speech.reminder({
-        before: before === undefined ? null : this.span(before),
+        before: before === undefined || before === AT_DUE ? null : this.span(before),
+        isAtDue: before === AT_DUE,
         on: on === undefined ? null : weekdayNames(this.speech)[WEEKDAYS.indexOf(on)]!,
         at: at ?? null,
         of: of ?? 'due',

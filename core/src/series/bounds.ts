@@ -60,7 +60,7 @@ function openAtOnce(series: Series): number {
     lastDayOf(series),
     openDaysOf(WEEKDAYS),
     null,
-  );
+  )?.days;
   if (!days) return 1;
   const early = Math.ceil(lead.minutes / 1440);
   const opening = (day: Day) => addToDay(day, lead, -1) - early;

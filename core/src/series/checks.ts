@@ -1,6 +1,6 @@
 import { parseDay, type LocalDate } from '../calendar/day.ts';
 import { isClockSpan, parseSpan } from '../calendar/span.ts';
-import { parseTime, type LocalTime } from '../calendar/time.ts';
+import { parseMoment, parseTime, type LocalMoment, type LocalTime } from '../calendar/time.ts';
 import { CoreError } from '../errors.ts';
 import { parseRule } from '../rule/parse.ts';
 import { hasTimes } from '../rule/rule.ts';
@@ -136,6 +136,42 @@ function datesIn(value: unknown, where: string, least: number): LocalDate[] {
   return [...new Set(value.map((date, i) => dateIn(date, `${where}.${i}`)))].sort();
 }
 
+/** Dates, or dates and times, in order, each once. */
+function momentsIn(value: unknown, where: string): LocalMoment[] {
+  if (value === undefined) return [];
+  if (!Array.isArray(value) || value.length > MOST_DATES)
+    throw new CoreError('repeat.dates', where, `It is a list of 0 to ${MOST_DATES} dates.`);
+  const moments = value.map((it, i) => {
+    const text = textIn(it, `${where}.${i}`);
+    parseMoment(text, `${where}.${i}`);
+    return text;
+  });
+  return [...new Set(moments)].sort();
+}
+
+/**
+ * What is excepted and added at a time of day is one of the several of that day (R1).
+ * @throws CoreError `repeat.moment`
+ */
+export function checkMoments({
+  repeat,
+  at = [],
+}: {
+  repeat: Repeat | null;
+  at?: LocalTime[];
+}): void {
+  if (repeat?.by !== 'calendar' || !('rule' in repeat)) return;
+  for (const part of ['except', 'extra'] as const) {
+    const i = repeat[part]?.findIndex((it) => it.length > 10 && !at.includes(it.slice(11))) ?? -1;
+    if (i >= 0)
+      throw new CoreError(
+        'repeat.moment',
+        `repeat.${part}.${i}`,
+        `${repeat[part]![i]} is at none of its times of day.`,
+      );
+  }
+}
+
 function checkRuled(repeat: Record<string, unknown>, start: LocalDate | null): Repeat {
   const text = textIn(repeat.rule, 'repeat.rule');
   const rule = parseRule(text, 'repeat.rule');
@@ -146,9 +182,9 @@ function checkRuled(repeat: Record<string, unknown>, start: LocalDate | null): R
       'repeat.rule',
       'A to-do comes back by days: its time of day is set beside the rule.',
     );
-  const except = repeat.except === undefined ? [] : datesIn(repeat.except, 'repeat.except', 0);
-  const extra = repeat.extra === undefined ? [] : datesIn(repeat.extra, 'repeat.extra', 0);
-  const early = extra.findIndex((date) => start !== null && date < start);
+  const except = momentsIn(repeat.except, 'repeat.except');
+  const extra = momentsIn(repeat.extra, 'repeat.extra');
+  const early = extra.findIndex((it) => start !== null && it < start);
   if (early >= 0)
     throw new CoreError(
       'repeat.extra',

@@ -1,6 +1,6 @@
 import { parseDay, type Day, type LocalDate } from '../calendar/day.ts';
 import type { Span } from '../calendar/span.ts';
-import { parseTime, type LocalTime } from '../calendar/time.ts';
+import { parseTime, type LocalMoment, type LocalTime } from '../calendar/time.ts';
 import type { ClosedDays } from '../calendar/workdays.ts';
 import type { Per } from '../rule/workdays.ts';
 import type { Pause } from './pauses.ts';
@@ -9,8 +9,11 @@ import type { Reminder } from './reminders.ts';
 
 /** How a to-do repeats. */
 export type Repeat =
-  /** By the calendar, whatever day it gets done; `rule` is an RRULE value (RFC 5545 §3.3.10). */
-  | { by: 'calendar'; rule: string; except?: LocalDate[]; extra?: LocalDate[] }
+  /**
+   * By the calendar, whatever day it gets done; `rule` is an RRULE value (RFC 5545 §3.3.10). A date that is
+   * excepted or added has all times of day, a date and time that one.
+   */
+  | { by: 'calendar'; rule: string; except?: LocalMoment[]; extra?: LocalMoment[] }
   /** The nth working day of each month, quarter or year, from its end where it is negative. */
   | { by: 'calendar'; workday: number; per: Per }
   /** Each nth working day. */

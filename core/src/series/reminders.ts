@@ -6,7 +6,7 @@ import { MOST_REMINDERS, checkTwoYears } from './limits.ts';
 
 /** When to speak up about a time (R17). Left out altogether: at the person's hour on its due day. */
 export interface Reminder {
-  /** How long before; in days and longer, or in hours and minutes. */
+  /** How long before; in days and longer, or in hours and minutes; `PT0M` is the due moment itself. */
   before?: Span;
   /** In place of `before`: on the last such weekday before that day. */
   on?: Weekday;
@@ -26,6 +26,8 @@ export type Channel = (typeof CHANNELS)[number];
 
 const OFS: readonly unknown[] = ['due', 'plan', 'opens'];
 const PARTS: readonly string[] = ['before', 'on', 'at', 'of', 'channel', 'again'];
+/** No time before: at the due moment, where there is one. */
+export const AT_DUE: Span = 'PT0M';
 const MOST_AGAIN = 99;
 /** In characters. */
 const MOST_TEXT = 30;
@@ -72,19 +74,26 @@ function checkReminder(given: unknown, where: string): Reminder {
   // No days before is the day itself.
   if (it.before !== undefined && it.before !== 'P0D') {
     reminder.before = text(it.before, `${where}.before`);
-    const span = parseSpan(reminder.before, `${where}.before`);
+    const span =
+      reminder.before === AT_DUE
+        ? { months: 0, days: 0, minutes: 0 }
+        : parseSpan(reminder.before, `${where}.before`);
     if (isClockSpan(span) && (span.days || span.months))
       throw new CoreError(
         'reminders.mixed',
         `${where}.before`,
         'A reminder is days before, or hours and minutes before.',
       );
-    checkLength(reminder.before, 'reminders.before', `${where}.before`);
+    if (reminder.before !== AT_DUE)
+      checkLength(reminder.before, 'reminders.before', `${where}.before`);
   }
   if (it.at !== undefined) {
     reminder.at = text(it.at, `${where}.at`);
     parseTime(reminder.at, `${where}.at`);
-    if (reminder.before !== undefined && isClockSpan(parseSpan(reminder.before)))
+    if (
+      reminder.before !== undefined &&
+      (reminder.before === AT_DUE || isClockSpan(parseSpan(reminder.before)))
+    )
       throw new CoreError(
         'reminders.at',
         `${where}.at`,
@@ -96,6 +105,8 @@ function checkReminder(given: unknown, where: string): Reminder {
       throw new CoreError('reminders.of', `${where}.of`, 'It is one of due, plan, opens.');
     if (it.of !== 'due') reminder.of = it.of as ReminderOf;
   }
+  // Of the day that it was planned for or opens, no time before is that day.
+  if (reminder.of !== undefined && reminder.before === AT_DUE) delete reminder.before;
   if (it.channel !== undefined) {
     if (!(CHANNELS as readonly unknown[]).includes(it.channel))
       throw new CoreError(

@@ -5,7 +5,7 @@ import type { Instant } from '../calendar/zone.ts';
 import { wakeAt } from './advance.ts';
 import { comingTimes, movedTimes, upcoming } from './coming.ts';
 import type { Occurrence, Pending, Progress } from './progress.ts';
-import type { Channel, Reminder } from './reminders.ts';
+import { AT_DUE, type Channel, type Reminder } from './reminders.ts';
 import { DEFAULT_REMIND_AT, type PersonalClock, type Settings } from './settings.ts';
 import type { Planner } from './slots.ts';
 
@@ -304,14 +304,14 @@ function preparedOf(reminder: Reminder): Prepared {
   const known = prepared.get(reminder);
   if (known) return known;
   const { before, on, at, again } = reminder;
-  const span = before === undefined ? NO_SPAN : parseSpan(before);
+  const span = before === undefined || before === AT_DUE ? NO_SPAN : parseSpan(before);
   const every = again ? parseSpan(again.every) : NO_SPAN;
   const atMost = again?.atMost ?? 0;
   // Quiet hours put each one off by a day at most, and an hour may be of the calendar day after.
   const chain = atMost * (longestDays(every) + 1);
   const made = {
     span,
-    byClock: isClockSpan(span),
+    byClock: before === AT_DUE || isClockSpan(span),
     minute: at === undefined ? null : parseTime(at),
     weekday: on === undefined ? null : WEEKDAYS.indexOf(on),
     every,

@@ -1,3 +1,4 @@
+import { chance } from '../chance.ts';
 import { parseInstant } from '../calendar/zone.ts';
 import { CoreError } from '../errors.ts';
 import { wakeAt } from './advance.ts';
@@ -32,6 +33,79 @@ const slots = (series: unknown, settings = {}) => {
     ({ slot }) => slot,
   );
 };
+
+describe('single times of a day are excepted and added (R1)', () => {
+  const EDITED = {
+    start: '2027-06-01',
+    at: ['08:00', '13:00', '20:00'],
+    repeat: {
+      by: 'calendar',
+      rule: 'FREQ=DAILY;INTERVAL=2;COUNT=4',
+      except: [
+        '2027-06-01T13:00',
+        '2027-06-05',
+        '2027-06-07T08:00',
+        '2027-06-07T13:00',
+        '2027-06-07T20:00',
+      ],
+      extra: ['2027-06-02T20:00', '2027-06-05T08:00', '2027-06-06', '2027-06-03T13:00'],
+    },
+  };
+  const EXPECTED = [
+    ...['2027-06-01T08:00', '2027-06-01T20:00', '2027-06-02T20:00'],
+    ...['2027-06-03T08:00', '2027-06-03T13:00', '2027-06-03T20:00'],
+    ...['2027-06-06T08:00', '2027-06-06T13:00', '2027-06-06T20:00'],
+  ];
+
+  test('a date has all of them, a date and time that one; what is excepted stays so', () => {
+    expect(slots(EDITED)).toEqual(EXPECTED);
+    expect(slots({ ...EDITED, ends: { after: 4 } })).toEqual(EXPECTED.slice(0, 4));
+  });
+
+  test('forward, back and counted are one, with whatever is edited', () => {
+    for (let seed = 1; seed <= 200; seed++) {
+      const below = chance(seed);
+      const moment = () => {
+        const day = `2027-06-${String(1 + below(12)).padStart(2, '0')}`;
+        return below(3) ? `${day}T${EDITED.at[below(3)]}` : day;
+      };
+      const some = () => Array.from({ length: below(6) }, moment);
+      const [except, extra] = [some(), some()];
+      const series = checkSeries({
+        ...EDITED,
+        repeat: {
+          by: 'calendar',
+          rule: `FREQ=DAILY;INTERVAL=${1 + below(3)};UNTIL=20270612`,
+          except,
+          extra,
+        },
+      });
+      const plain = slots({
+        ...series,
+        repeat: { by: 'calendar', rule: (series.repeat as { rule: string }).rule },
+      });
+      const all = (it: string) =>
+        it.length > 10 ? [it] : EDITED.at.map((time) => `${it}T${time}`);
+      const gone = new Set(except.flatMap(all));
+      const wanted = [...new Set([...plain, ...extra.flatMap(all)])]
+        .filter((it) => !gone.has(it))
+        .sort();
+      const plan = plannerOf(checkSettings({}))(series);
+      const forward: string[] = [];
+      for (let it = plan.slotAfter(null); it; it = plan.slotAfter(it.slot)) forward.push(it.slot);
+      const back: string[] = [];
+      for (let it = plan.slotBefore('2027-07-01'); it; it = plan.slotBefore(it)) back.unshift(it);
+      expect([seed, forward]).toEqual([seed, wanted]);
+      expect([seed, back]).toEqual([seed, wanted]);
+      expect(wanted.map((it) => plan.countTo(it))).toEqual(wanted.map((_, i) => i + 1));
+    }
+  });
+
+  test('a time that is none of the day is refused by name', () => {
+    const repeat = { ...EDITED.repeat, extra: ['2027-06-02T09:00'] };
+    expect(() => checkSeries({ ...EDITED, repeat })).toThrow('at none of its times of day');
+  });
+});
 
 describe('what is open', () => {
   test('the first opens with the day, each further one at its own time and ends the one before', () => {

@@ -1,4 +1,5 @@
 import { parseDay, type Day } from '../calendar/day.ts';
+import { parseMoment, type CivilMoment, type LocalMoment } from '../calendar/time.ts';
 import { moved, type OpenDays } from '../calendar/workdays.ts';
 import { datesOf } from '../rule/expand.ts';
 import { parseRule } from '../rule/parse.ts';
@@ -21,7 +22,9 @@ type CalendarRepeat = Exclude<Repeat, { by: 'completion' } | { by: 'quota' }>;
  * The slot days of a definition (R1, R4), up to `last`; null where the calendar does not yield
  * them. Of slots that come to be due on one day the first alone is there. A one-off has one day,
  * which the calendar yields where it has several times.
+ * `edited` has the times of day of those days of which single times are excepted or added.
  * @param until the last day of the rule itself, from its UNTIL; null without one
+ * @param cut the times of a day of the rule, in minutes
  * @param spend called for each day that is looked at and passed over
  */
 export function slotDaysOf(
@@ -29,8 +32,9 @@ export function slotDaysOf(
   last: Day,
   open: OpenDays,
   until: Day | null,
+  cut: (day: Day) => readonly number[] = () => [],
   spend: () => void = () => undefined,
-): SlotDays | null {
+): { days: SlotDays; edited: ReadonlyMap<Day, readonly number[]> } | null {
   const { closedDays = 'keep' } = series;
   if (series.start === null) return null;
   const repeat = series.repeat ?? onceOn(series);
@@ -38,15 +42,28 @@ export function slotDaysOf(
   const start = parseDay(series.start);
   const edits = editsOf(repeat);
   const all = baseOf(repeat, { start, last, until }, open);
-  const edited = edits ? withEdits(all, edits, { start, last }, spend) : all;
-  if (closedDays === 'keep') return edited;
+  const whole = edits ? withEdits(all, edits, { start, last }, spend) : all;
+  const edited = timesEdited(series, whole, cut);
+  const emptied = [...edited].filter(([day, left]) => !left.length && whole.next(day - 1) === day);
+  const added = [...edited].filter(([day, left]) => left.length && whole.next(day - 1) !== day);
+  const days =
+    emptied.length || added.length
+      ? withEdits(
+          whole,
+          { except: new Set(emptied.map(([day]) => day)), extra: added.map(([day]) => day) },
+          { start, last },
+          spend,
+        )
+      : whole;
+  const found = { edited, days };
+  if (closedDays === 'keep') return found;
   const keeps = (day: Day) => {
     const due = moved(open, day, closedDays);
     if (due === null) return false;
-    const before = edited.previous(day);
+    const before = days.previous(day);
     return before === null || moved(open, before, closedDays) !== due;
   };
-  return filtered(edited, keeps, spend);
+  return { edited, days: filtered(days, keeps, spend) };
 }
 
 function onceOn({ start, at = [] }: Series): CalendarRepeat | null {
@@ -100,14 +117,41 @@ interface Edits {
   extra: readonly Day[];
 }
 
+/** The dates that are excepted and added as a whole. */
 function editsOf(repeat: CalendarRepeat): Edits | null {
   if (!('rule' in repeat)) return null;
-  const { except = [], extra = [] } = repeat;
-  if (!except.length && !extra.length) return null;
-  return {
-    except: new Set(except.map((date) => parseDay(date))),
-    extra: extra.map((date) => parseDay(date)),
-  };
+  const whole = (all: readonly LocalMoment[] = []) =>
+    all.filter((it) => it.length === 10).map((date) => parseDay(date));
+  const [except, extra] = [whole(repeat.except), whole(repeat.extra)];
+  return except.length || extra.length ? { except: new Set(except), extra } : null;
+}
+
+/** Of days on which single times are excepted or added: the minutes that are left there. */
+function timesEdited(
+  { repeat, at = [] }: Series,
+  whole: SlotDays,
+  cut: (day: Day) => readonly number[],
+): ReadonlyMap<Day, readonly number[]> {
+  const found = new Map<Day, readonly number[]>();
+  if (!repeat || !('rule' in repeat) || !at.length) return found;
+  const single = (all: readonly LocalMoment[] = []) =>
+    all.filter((it) => it.length > 10).map((it) => parseMoment(it));
+  const [minus, plus] = [single(repeat.except), single(repeat.extra)];
+  const gone = new Set(
+    (repeat.except ?? []).filter((it) => it.length === 10).map((date) => parseDay(date)),
+  );
+  for (const { day } of [...minus, ...plus]) {
+    if (found.has(day) || gone.has(day)) continue;
+    const on = (all: readonly CivilMoment[]) =>
+      all.filter((it) => it.day === day).map(({ minute }) => minute!);
+    const own = whole.next(day - 1) === day ? cut(day) : [];
+    const left = [...new Set([...own, ...on(plus)])].filter((it) => !on(minus).includes(it));
+    found.set(
+      day,
+      left.sort((a, b) => a - b),
+    );
+  }
+  return found;
 }
 
 /** Without the excepted dates and with the extra ones, as EXDATE and RDATE (RFC 5545 §3.8.5). */

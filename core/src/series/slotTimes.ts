@@ -33,14 +33,17 @@ export function slotsOf(
   const minutes = series.at?.map((time) => parseTime(time)) ?? [null];
   const until = untilOf(series, minutes, momentOf);
   const each = minutes.length;
-  const days = slotDaysOf(series, last, open, until.day, spend);
-  if (!days || series.start === null) return null;
-  const start = parseDay(series.start);
-
-  const timesOn = (day: Day): readonly (number | null)[] => {
+  const cut = (day: Day): readonly (number | null)[] => {
     if (each === 1 || day !== until.cutDay) return minutes;
     return minutes.filter((minute) => minute! <= until.minute!);
   };
+  const found = slotDaysOf(series, last, open, until.day, cut as (day: Day) => number[], spend);
+  if (!found || series.start === null) return null;
+  const { days, edited } = found;
+  const start = parseDay(series.start);
+  const timesOn = (day: Day) => edited.get(day) ?? cut(day);
+  /** Days with other times than the usual ones. */
+  const other = [...new Set([...edited.keys(), ...(until.cutDay === null ? [] : [until.cutDay])])];
   const holds = (day: Day) => days.next(day - 1) === day;
   /** How many there are on one day after the one time of day, up to the other. */
   const within = (day: Day, after: number, to: number): number =>
@@ -48,9 +51,10 @@ export function slotsOf(
   /** How many there are on whole days after `after`, up to `to`. */
   const onDays = (after: Day, to: Day): number => {
     if (to <= after) return 0;
-    const cut = until.cutDay;
-    const isCut = cut !== null && cut > after && cut <= to && holds(cut);
-    return days.count(after, to) * each - (isCut ? each - timesOn(cut).length : 0);
+    const fewer = other
+      .filter((day) => day > after && day <= to && holds(day))
+      .map((day) => each - timesOn(day).length);
+    return days.count(after, to) * each - fewer.reduce((sum, n) => sum + n, 0);
   };
   const count = (after: CivilMoment | null, to: CivilMoment): number => {
     const end = to.minute ?? 1440;
@@ -113,7 +117,7 @@ function untilOf(
   if (minute === null || minutes[0] === null) return { ...NO_UNTIL, day };
   if (minutes[0]! > minute) return { ...NO_UNTIL, day: day - 1 };
   const repeat = series.repeat as { extra?: string[] };
-  const added = repeat.extra?.some((date) => parseDay(date) === day);
+  const added = repeat.extra?.some((it) => it.length === 10 && parseDay(it) === day);
   return { day, cutDay: added ? null : day, minute };
 }
 

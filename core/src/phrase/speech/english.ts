@@ -87,6 +87,9 @@ export const ENGLISH: Speech = {
   quota: (n, per) => `${n === 1 ? 'once' : n === 2 ? 'twice' : `${n} times`} a ${per}`,
   except: (dates) => `except on ${dates}`,
   extra: (dates) => `and also on ${dates}`,
+  exceptAt: (moments) => `but not ${moments}`,
+  extraAt: (moments) => `and also ${moments}`,
+  momentOn: ({ time, date }) => `at ${time} on ${date}`,
   thenOn: (names) => `then on the next ${list(names, 'or')}`,
   thenBy: (rule) => `then on the next date by the rule ${rule}`,
   by: (rule) => `by the rule ${rule}`,
@@ -103,10 +106,11 @@ export const ENGLISH: Speech = {
   lapses: (grace) =>
     grace === null ? 'missed once it is over' : `missed ${grace} after it is due`,
   owes: 'each one is owed',
-  reminder({ before: span, on, at, of, channel, again }) {
+  reminder({ before: span, isAtDue, on, at, of, channel, again }) {
     const before = on === null ? span : `on the ${on}`;
-    const when =
-      before === null
+    const when = isAtDue
+      ? 'at the due moment'
+      : before === null
         ? of === 'due'
           ? at === null
             ? 'on the day'

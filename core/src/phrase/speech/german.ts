@@ -101,6 +101,9 @@ export const GERMAN: Speech = {
   quota: (n, per) => `${n === 1 ? 'einmal' : `${n}-mal`} ${QUOTA_PERS[per]}`,
   except: (dates) => `außer am ${dates}`,
   extra: (dates) => `und auch am ${dates}`,
+  exceptAt: (moments) => `aber nicht ${moments}`,
+  extraAt: (moments) => `und auch ${moments}`,
+  momentOn: ({ time, date }) => `um ${time} am ${date}`,
   thenOn: (names) => `dann am nächsten ${list(names, 'or')}`,
   thenBy: (rule) => `dann am nächsten Tag nach der Regel ${rule}`,
   by: (rule) => `nach der Regel ${rule}`,
@@ -119,10 +122,16 @@ export const GERMAN: Speech = {
       ? 'verpasst, sobald es vorbei ist'
       : `verpasst, wenn es ${grace} lang überfällig ist`,
   owes: 'jedes Mal zählt',
-  reminder({ before: span, on, at, of, channel, again }) {
+  reminder({ before: span, isAtDue, on, at, of, channel, again }) {
     const before = on === null ? span : `am ${on}`;
     const whenOf = {
-      due: before === null ? (at === null ? 'an dem Tag' : '') : `${before} vorher`,
+      due: isAtDue
+        ? 'zur Stunde'
+        : before === null
+          ? at === null
+            ? 'an dem Tag'
+            : ''
+          : `${before} vorher`,
       plan: before === null ? 'am geplanten Tag' : `${before} vor dem geplanten Tag`,
       opens: before === null ? 'wenn es offen ist' : `${before} bevor es offen ist`,
     }[of];

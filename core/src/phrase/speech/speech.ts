@@ -80,6 +80,10 @@ export interface Speech {
   quota(n: number, per: QuotaPer): string;
   except(dates: string): string;
   extra(dates: string): string;
+  /** Single times of the several of a day. */
+  exceptAt(moments: string): string;
+  extraAt(moments: string): string;
+  momentOn(parts: { time: string; date: string }): string;
   thenOn(names: readonly string[]): string;
   thenBy(rule: string): string;
   by(rule: string): string;
@@ -91,6 +95,8 @@ export interface Speech {
   owes: string;
   reminder(parts: {
     before: string | null;
+    /** In place of a span: at the due moment. */
+    isAtDue: boolean;
     /** The name of a weekday, in place of a span before. */
     on: string | null;
     at: string | null;
