@@ -48,7 +48,7 @@ import {
 } from 'yup';
 
 /** Runs a check of the core as a Yup test, with the core's own words. */
-function passes(check: (value: unknown) => unknown) {
+export function passes(check: (value: unknown) => unknown) {
   return (value: unknown, context: TestContext): boolean | ValidationError => {
     if (value === undefined || value === null) return true;
     try {
@@ -196,7 +196,7 @@ export const settingsSchema = object({
   .strict();
 
 /** When it comes back alone: what it is stands beside it. */
-function checkWhen(given: unknown): Series {
+export function checkWhen(given: unknown): Series {
   for (const key of Object.keys(Object(given) as object))
     if (partOf(key)?.half !== 'when')
       throw new CoreError(
@@ -216,7 +216,7 @@ function checkParts(given: unknown): Partial<Details> {
 }
 
 /** All that is needed to know what a to-do is: its title. */
-function checkWhat(given: unknown): Details {
+export function checkWhat(given: unknown): Details {
   const details = checkParts(given);
   if (details.title === undefined)
     throw new CoreError('series.title', 'title', 'Say in a few words what it is.');

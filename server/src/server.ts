@@ -4,6 +4,7 @@ import { makeAgreement } from './clock/agreement.ts';
 import { makeClock, type Clock } from './clock/clock.ts';
 import { systemNow, type Now } from './clock/now.ts';
 import type { Config } from './config.ts';
+import { makeResets } from './account/forgotten.ts';
 import { makeLinks, withLinks } from './finish/links.ts';
 import { makeSender, type Sender } from './outbox/sender.ts';
 import { makeStandIn } from './outbox/standIn.ts';
@@ -47,15 +48,19 @@ export async function startServer(config: Config): Promise<Running> {
   const links = makeLinks(config.sessionSecret);
   let url = '';
   const base = () => config.publicUrl ?? url;
+  const carrier = makeStandIn(db, now);
+  const resets = makeResets({ db, secret: config.sessionSecret, carrier, base });
   const sender = makeSender({
     db,
     now,
     log,
-    carrier: makeStandIn(db, now),
+    carrier,
     links,
     base,
   });
-  const { app, live, close } = makeApp({ config, db, clock, agreement, sender, links, now, log });
+  const { app, live, close } = makeApp({
+    ...{ config, db, clock, agreement, sender, links, resets, now, log },
+  });
   db.report = (todo, error) => log.error({ todo, err: error }, 'a to-do could not be worked out');
   db.onSaid = (userId) => {
     live.said(userId);

@@ -84,6 +84,15 @@ export function checkDetails(given: unknown): Partial<Details> {
 
 const NO_DRAFT: Draft = { start: null, repeat: null };
 
+/** What it is, without the parts that are set elsewhere and say nothing. */
+export function detailsTold(details: Details): Details {
+  const told = Object.entries(details).filter(([key, value]) => {
+    const part = partOf(key);
+    return !part?.isApart || isSaid(part, value);
+  });
+  return Object.fromEntries(told) as unknown as Details;
+}
+
 /** What stands for a part that says nothing. */
 const nothingOf = (key: string): unknown =>
   (NO_DETAILS as unknown as Record<string, unknown>)[key] ?? null;

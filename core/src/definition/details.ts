@@ -53,6 +53,16 @@ export interface Details {
   looksBack: boolean;
   /** Other intervals that were offered for it, and that the person does not want. */
   declined: Span[];
+  /** Where it came from: what another program calls it, and what that keeps with it. */
+  came: Came | null;
+}
+
+/** A to-do that came in from a calendar. */
+export interface Came {
+  /** Its UID there. */
+  uid: string;
+  /** Properties that have no place here, as jCal (RFC 7265). */
+  kept?: unknown[];
 }
 
 /** From where a one-off comes that was laid in with others. */
@@ -83,6 +93,7 @@ export const NO_DETAILS: Omit<Details, 'title'> = {
   bundle: null,
   looksBack: false,
   declined: [],
+  came: null,
 };
 
 /** What was written down with one time. */
@@ -96,6 +107,8 @@ export interface Filled {
   /** Minutes that it really took. */
   spent?: number;
   files?: KeptFile[];
+  /** Properties that another program keeps with it, as jCal (RFC 7265). */
+  kept?: unknown[];
 }
 
 /** The answer to a question: a number (a scale and minutes too), yes or no, or words. */

@@ -9,6 +9,7 @@ import { checkReminders } from '../series/reminders.ts';
 import type { Definition } from './definition.ts';
 import type { Details, Question } from './details.ts';
 import {
+  checkCame,
   checkDeclined,
   checkDetailNote,
   checkFromBundle,
@@ -472,6 +473,14 @@ export const PARTS: Part[] = [
     isApart: true,
     isBeside: true,
     check: given(checkDeclined),
+  },
+  {
+    key: 'came',
+    half: 'what',
+    kind: 'came',
+    isApart: true,
+    isBeside: true,
+    check: given(checkCame),
   },
   {
     key: 'opensBefore',

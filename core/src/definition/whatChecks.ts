@@ -62,6 +62,41 @@ export function checkDeclined(value: unknown): Span[] | undefined {
   return kept.length ? kept : undefined;
 }
 
+const MOST_UID = 1000;
+/** In characters, as JSON. */
+export const MOST_KEPT = 20_000;
+
+/** Where it came from. */
+export function checkCame(value: unknown): Details['came'] {
+  const { uid, kept, ...rest } = objectIn(value, 'came', 'It came from a calendar, or it did not.');
+  if (typeof uid !== 'string' || !uid || uid.length > MOST_UID || Object.keys(rest).length)
+    throw wrong('came.uid', `What it is called there has 1 to ${MOST_UID} characters.`);
+  if (kept === undefined) return { uid };
+  if (!isKept(kept))
+    throw wrong(
+      'came.kept',
+      `What is kept with it is a list of properties, ${MOST_KEPT.toLocaleString('en')} characters at most.`,
+    );
+  return { uid, kept };
+}
+
+/** Properties as jCal: each a list that begins with its name, its parameters and its type (RFC 7265 §3.4). */
+export function isKept(value: unknown): value is unknown[] {
+  return (
+    Array.isArray(value) &&
+    JSON.stringify(value).length <= MOST_KEPT &&
+    value.every(
+      (it) =>
+        Array.isArray(it) &&
+        it.length >= 4 &&
+        typeof it[0] === 'string' &&
+        typeof it[1] === 'object' &&
+        it[1] !== null &&
+        typeof it[2] === 'string',
+    )
+  );
+}
+
 /** Text without the white space around it, of 1 to so many characters. */
 export function wordsIn(value: unknown, where: string, what: string, most: number): string {
   const text = typeof value === 'string' ? value.trim() : '';

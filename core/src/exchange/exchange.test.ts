@@ -3,7 +3,7 @@ import { RRule } from 'rrule';
 import { chance } from '../chance.ts';
 import { parseDay } from '../calendar/day.ts';
 import { offsetAt, toInstant } from '../calendar/zone.ts';
-import { checkSeries, whatOf, whenOf } from '../definition/check.ts';
+import { checkSeries, detailsTold, whatOf, whenOf } from '../definition/check.ts';
 import { read } from '../phrase/read.ts';
 import { SENTENCES } from '../phrase/check/sentences.ts';
 import { DEFAULT_SETTINGS } from '../series/settings.ts';
@@ -329,7 +329,7 @@ test('what we wrote ourselves comes back exactly, and goes out again the same', 
     const todo = {
       id: 'some to-do',
       series: checkSeries(whenOf(definition)),
-      details: { ...whatOf(definition), place: null },
+      details: detailsTold({ ...whatOf(definition), place: null }),
     };
     const first = toIcal({ todos: [todo], settings: LONDON, now: NOW });
     const came = fromIcal({ ...first, settings: LONDON, now: NOW });

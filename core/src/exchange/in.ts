@@ -1,5 +1,5 @@
 import { parseInstant } from '../calendar/zone.ts';
-import { checkDetails, checkSeries } from '../definition/check.ts';
+import { checkDetails, checkSeries, detailsTold } from '../definition/check.ts';
 import { NO_DETAILS, type Details } from '../definition/details.ts';
 import { CoreError } from '../errors.ts';
 import { checkSettings, clockOf, type Settings } from '../series/settings.ts';
@@ -155,7 +155,10 @@ function todoOf(context: Context, group: Group): ExchangedTodo {
   const ours = oursIn(main.component);
   if (ours?.series && isAsWritten(main.component, ours)) {
     const series = checkSeries(ours.series);
-    const details = { ...NO_DETAILS, ...checkDetails(ours.details ?? {}) } as Details;
+    const details = detailsTold({
+      ...NO_DETAILS,
+      ...checkDetails(ours.details ?? {}),
+    } as Details);
     const times = [...(ours.times ?? []), ...timesIn(context, main, overrides)].sort(inOrder);
     checkSiblings(context, group);
     return withAbout(main, { id: main.uid, series, details, ...(times.length ? { times } : {}) });
@@ -201,7 +204,7 @@ function withAbout({ component }: Entry, todo: ExchangedTodo): ExchangedTodo {
 function foreign(context: Context, group: Group, ours: Ours | null): ExchangedTodo {
   const { main, times: overrides } = group;
   const { component } = main;
-  const details = detailsIn(context, main, ours);
+  const details = detailsTold(detailsIn(context, main, ours));
   const repeating = propertyOf(component, 'rrule') ?? propertyOf(component, 'rdate');
   const due = dueOf(context, component);
   if (!repeating && !ours?.series?.repeat) {

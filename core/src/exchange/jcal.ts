@@ -62,6 +62,9 @@ export function momentsProperty(
   return [name, params as Record<string, Param>, isDate ? 'date' : 'date-time', ...values];
 }
 
+/** One entry as text. */
+export const writtenEntry = (entry: Component): string => `${ICAL.stringify(entry as never)}\r\n`;
+
 /** A calendar as text: CR and LF at each line’s end, folded at 75 octets and never within a character. */
 export const written = (calendar: Component): string => {
   const text = ICAL.stringify(calendar as never);

@@ -1,7 +1,7 @@
 import { formatDay, parseDay, type Day, type LocalDate } from '../calendar/day.ts';
 import { parseMoment, type LocalMoment } from '../calendar/time.ts';
 import { formatInstant, parseInstant, type Instant } from '../calendar/zone.ts';
-import { checkDetails, checkSeries } from '../definition/check.ts';
+import { checkDetails, checkSeries, detailsTold } from '../definition/check.ts';
 import { NO_DETAILS, type Answer, type Details, type StepText } from '../definition/details.ts';
 import { CoreError } from '../errors.ts';
 import type { Series } from '../series/definition.ts';
@@ -17,6 +17,7 @@ import {
   rawProperty,
   textProperty,
   written,
+  writtenEntry,
   type Component,
   type Property,
 } from './jcal.ts';
@@ -93,20 +94,10 @@ interface Context {
  * @throws CoreError `exchange.none` for no to-do; what is wrong with one, with its place
  */
 export function toIcal(input: OutInput): { ical: string } {
-  const { todos, places = [], holidays = [] } = input;
+  const { todos } = input;
   if (!Array.isArray(todos) || !todos.length)
     throw new CoreError('exchange.none', 'todos', 'There is no to-do to write.');
-  const { email, ...rest } = input.settings ?? {};
-  const settings = { ...checkSettings(rest), ...(email === undefined ? {} : { email }) };
-  const planner = plannerOf(settings, holidays);
-  const now = parseInstant(input.now, 'now');
-  const context: Context = {
-    planner,
-    settings,
-    places: new Map(places.map(({ id, name }) => [id, name])),
-    now,
-    today: planner.clock.dayAt(now),
-  };
+  const context = contextOf(input);
   const entries = todos.flatMap((todo, i) => {
     try {
       return entriesOf(context, todoIn(todo));
@@ -118,6 +109,46 @@ export function toIcal(input: OutInput): { ical: string } {
   return { ical: written(calendarOf(context, entries)) };
 }
 
+/** One to-do as the entries of a calendar that is put together elsewhere. @throws CoreError as {@link toIcal} does */
+export function entryText(input: Omit<OutInput, 'todos'>, todo: OutInput['todos'][number]): string {
+  return entriesOf(contextOf(input), todoIn(todo)).map(writtenEntry).join('');
+}
+
+/** What stands before the entries of a calendar and behind them, with their zone from a year on. */
+export function aroundEntries(
+  settings: Pick<Settings, 'zone'>,
+  years: { from: number; to: number },
+  more: readonly Property[] = [],
+): { head: string; foot: string } {
+  const zone =
+    settings.zone === 'UTC'
+      ? ''
+      : writtenEntry(zoneComponent(settings.zone, Date.UTC(years.from, 0), Date.UTC(years.to, 0)));
+  const empty = written(['vcalendar', [...HEAD, ...more], []]);
+  const foot = 'END:VCALENDAR\r\n';
+  return { head: empty.slice(0, -foot.length) + zone, foot };
+}
+
+const HEAD: Property[] = [
+  textProperty('version', '2.0'),
+  textProperty('prodid', '-//Back Again//Back Again 1//EN'),
+];
+
+function contextOf(input: Omit<OutInput, 'todos'>): Context {
+  const { places = [], holidays = [] } = input;
+  const { email, ...rest } = input.settings ?? {};
+  const settings = { ...checkSettings(rest), ...(email === undefined ? {} : { email }) };
+  const planner = plannerOf(settings, holidays);
+  const now = parseInstant(input.now, 'now');
+  return {
+    planner,
+    settings,
+    places: new Map(places.map(({ id, name }) => [id, name])),
+    now,
+    today: planner.clock.dayAt(now),
+  };
+}
+
 function todoIn(given: OutInput['todos'][number]): ExchangedTodo & { details: Details } {
   const { id, series, details, ...rest } = given as ExchangedTodo;
   if (typeof id !== 'string' || !id) throw new CoreError('exchange.id', 'id', 'A to-do has an id.');
@@ -125,11 +156,11 @@ function todoIn(given: OutInput['todos'][number]): ExchangedTodo & { details: De
     ...rest,
     id,
     series: checkSeries(series),
-    details: {
+    details: detailsTold({
       ...NO_DETAILS,
       title: 'Without a title',
       ...(details === undefined ? {} : checkDetails(details)),
-    } as Details,
+    } as Details),
   };
 }
 
@@ -141,11 +172,7 @@ function calendarOf({ settings }: Context, entries: readonly Component[]): Compo
   const zone = isZoned
     ? [zoneComponent(settings.zone, Date.UTC(span[0]!, 0), Date.UTC(span[1]! + 1, 0))]
     : [];
-  return [
-    'vcalendar',
-    [textProperty('version', '2.0'), textProperty('prodid', '-//Back Again//Back Again 1//EN')],
-    [...zone, ...entries],
-  ];
+  return ['vcalendar', HEAD, [...zone, ...entries]];
 }
 
 /** One VTODO for each time of day, each with the times that stand out. */
@@ -383,6 +410,8 @@ const isAsDefined = (time: ExchangedTime, set: SlotSet) =>
   !time.tally &&
   !time.ticks?.length &&
   !time.steps?.length &&
+  !Object.keys(time.answers ?? {}).length &&
+  time.spent === undefined &&
   !time.kept?.length &&
   !Object.keys(time.details ?? {}).length &&
   (time.plan === undefined || time.plan === null || time.due?.startsWith(time.plan) === true);
@@ -600,7 +629,8 @@ function countedSet({ planner, now }: Context, { series, times = [] }: Exchanged
     // Of two with one slot the later goes out under its due.
     const name = slots.includes(next.slot) ? (next.due ?? next.slot) : next.slot;
     slots.push(name);
-    if (next.due !== null && next.due !== name && next.due.length === name.length)
+    // One that is there says itself where it was moved.
+    if (next !== open && next.due !== null && next.due !== name && next.due.length === name.length)
       dues.set(name, next.due);
   }
   const length = (next?.slot ?? slots.at(-1) ?? '').length;

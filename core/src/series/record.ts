@@ -29,10 +29,17 @@ export interface Born {
   at: Instant;
   /** Whether that is so long ago that it hinders nothing. */
   longAgo?: boolean;
+  /** How it began, where it had a record elsewhere. */
+  begun?: Progress;
 }
 
 /** A to-do as it began, or would have with something done before that. */
-export function beginningOf(planner: Planner, { series, at, longAgo }: Born, done = at): Progress {
+export function beginningOf(
+  planner: Planner,
+  { series, at, longAgo, begun }: Born,
+  done = at,
+): Progress {
+  if (begun) return begun;
   const made = Math.min(at, done);
   return longAgo ? beginLongAgo(series, made) : begin(planner, series, made);
 }

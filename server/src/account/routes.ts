@@ -1,4 +1,4 @@
-import { Router, type Request } from 'express';
+import { Router, type Request, type Response } from 'express';
 import {
   registerSchema,
   settingsSchema,
@@ -6,10 +6,26 @@ import {
   type NowView,
   type SessionView,
 } from '@back-again/contract';
+import {
+  addressSchema,
+  forgottenSchema,
+  passwordSchema,
+  removalSchema,
+  resetSchema,
+} from '@back-again/contract/doors';
 import { DEFAULT_SETTINGS, formatInstant, type Settings } from '@back-again/core';
 import type { UserRow } from '../db/models.ts';
 import { holidaysFor } from '../compute/holidays.ts';
 import { readyFor } from '../compute/compute.ts';
+import {
+  changeAddress,
+  changePassword,
+  deviceOf,
+  needPassword,
+  removeAccount,
+  sessionName,
+  sessionsView,
+} from './own.ts';
 import { changeSettings } from './settings.ts';
 import { addUser, plainName, userWith } from './users.ts';
 import { personOf, type Context } from '../http/context.ts';
@@ -24,6 +40,7 @@ function begin(request: Request, user: UserRow): Promise<void> {
     request.session.regenerate((error: unknown) => {
       if (error) return reject(error as Error);
       request.session.userId = user.id;
+      request.session.device = deviceOf(request.headers['user-agent']);
       request.session.save((failed: unknown) => (failed ? reject(failed as Error) : resolve()));
     });
   });
@@ -37,7 +54,7 @@ const viewOf = ({ name, settings }: Shown): SessionView => ({
 });
 
 /** Making an account and signing in and out: for who has no session yet, or no more. */
-export function sessionRoutes({ db, now, config, live }: Context): Router {
+export function sessionRoutes({ db, now, config, live, sessions, resets, log }: Context): Router {
   const router = Router();
   const tries = makeTries(config.signInTries);
 
@@ -80,6 +97,20 @@ export function sessionRoutes({ db, now, config, live }: Context): Router {
     });
   });
 
+  // The answer is the same for every address, and comes as fast: what there is to send is sent after it.
+  router.post('/forgotten', async (request, response) => {
+    const { name } = checked(forgottenSchema, request.body);
+    await tries.counted(request);
+    response.status(204).end();
+    await resets.send(name, now()).catch((error: unknown) => log.error({ err: error }, 'a link'));
+  });
+  router.post('/new-password', async (request, response) => {
+    const { token, password } = checked(resetSchema, request.body);
+    const user = await tries.limited(request, 'new password', () => resets.opened(token, now()));
+    for (const ended of await changePassword(db, sessions, user, password, null)) live.leave(ended);
+    response.status(204).end();
+  });
+
   router.get('/now', (_request, response) => {
     const view: NowView = { now: formatInstant(now()) };
     response.json(view);
@@ -88,8 +119,16 @@ export function sessionRoutes({ db, now, config, live }: Context): Router {
 }
 
 /** The account of who is signed in. */
-export function accountRoutes({ db, now }: Context): Router {
+export function accountRoutes({ db, now, config, live, sessions }: Context): Router {
   const router = Router();
+  const tries = makeTries(config.signInTries);
+  /** Lets somebody change the account who knows its password; it can be tried so often only. */
+  const withPassword = (request: Request, response: Response, old: string) => {
+    const user = personOf(response);
+    return tries.limited(request, user.name, () => needPassword(db, user, old));
+  };
+  const leave = (ended: readonly string[]) => ended.forEach((sid) => live.leave(sid));
+
   router.get('/session', async (_request, response) => {
     response.json(viewOf(personOf(response)));
   });
@@ -100,6 +139,39 @@ export function accountRoutes({ db, now }: Context): Router {
     await readyFor(settings);
     await changeSettings(db, user, settings, now());
     response.json(viewOf({ name: user.name, settings }));
+  });
+  router.post('/account/password', async (request, response) => {
+    const { old, password } = checked(passwordSchema, request.body);
+    await withPassword(request, response, old);
+    leave(await changePassword(db, sessions, personOf(response), password, request.sessionID));
+    response.status(204).end();
+  });
+  router.post('/account/address', async (request, response) => {
+    const { old, name } = checked(addressSchema, request.body);
+    await withPassword(request, response, old);
+    const user = personOf(response);
+    leave(await changeAddress(db, sessions, user, name, request.sessionID));
+    response.json(viewOf({ ...user, name: plainName(name) }));
+  });
+  router.post('/account/remove', async (request, response, next) => {
+    const { old } = checked(removalSchema, request.body);
+    await withPassword(request, response, old);
+    leave(await removeAccount(db, sessions, personOf(response).id));
+    request.session.destroy((error: unknown) => {
+      if (error) return next(error);
+      response.clearCookie(COOKIE).status(204).end();
+    });
+  });
+  router.get('/account/sessions', async (request, response) => {
+    response.json(await sessionsView(sessions, personOf(response).id, request.sessionID));
+  });
+  router.delete('/account/sessions/:id', async (request, response) => {
+    const rows = await sessions.of(personOf(response).id);
+    const found = rows.find(({ sid }) => sessionName(sid) === request.params.id);
+    if (!found) throw new HttpError(404, 'session.gone', 'That session has ended already.');
+    await sessions.endOne(found.sid);
+    leave([found.sid]);
+    response.status(204).end();
   });
   return router;
 }

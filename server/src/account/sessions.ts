@@ -10,6 +10,8 @@ interface SessionRow {
   userId: string | null;
   data: string;
   expires: Date;
+  createdAt: Date;
+  updatedAt: Date;
 }
 type Rows = ModelStatic<Model<SessionRow, Partial<SessionRow>> & SessionRow>;
 type Got = (error: unknown, session?: session.SessionData | null) => void;
@@ -21,6 +23,12 @@ export interface Sessions {
   userOf(sid: string, id: string): Promise<UserRow | null>;
   /** Those of these sessions that are still there. */
   alive(ids: readonly string[]): Promise<Set<string>>;
+  /** Those of a person that have not expired, the last used first. */
+  of(userId: string): Promise<Pick<SessionRow, 'sid' | 'data' | 'createdAt' | 'updatedAt'>[]>;
+  /** Ends the sessions of a person, but one; gives those that ended. */
+  end(userId: string, keeps: string | null): Promise<string[]>;
+  /** Ends one. */
+  endOne(sid: string): Promise<void>;
   stop(): void;
 }
 
@@ -105,6 +113,25 @@ export function makeSessions(db: Database, lasts: number): Sessions {
     async alive(ids) {
       const found = await rows.findAll({ attributes: ['sid'], ...valid(ids) });
       return new Set(found.map(({ sid }) => sid));
+    },
+    async of(userId) {
+      return rows.findAll({
+        where: { userId, expires: { [Op.gt]: new Date() } },
+        order: [['updatedAt', 'DESC']],
+      });
+    },
+    async end(userId, keeps) {
+      const found = await rows.findAll({ attributes: ['sid'], where: { userId } });
+      const ended = found.map(({ sid }) => sid).filter((sid) => sid !== keeps);
+      await rows.destroy({ where: { sid: ended } });
+      for (const sid of ended) read.delete(sid);
+      // As it is with the person has changed for the one that goes on.
+      if (keeps !== null) read.delete(keeps);
+      return ended;
+    },
+    async endOne(sid) {
+      await rows.destroy({ where: { sid } });
+      read.delete(sid);
     },
     stop: () => store.stopExpiringSessions(),
   };

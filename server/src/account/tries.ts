@@ -61,7 +61,7 @@ async function taken(limit: RateLimiterMemory, key: string): Promise<void> {
 }
 
 /** Who asks: an IPv4 address, or the network of an IPv6 one, of which one person has many (RFC 6177). */
-function addressOf({ ip = '' }: Request): string {
+export function addressOf({ ip = '' }: Request): string {
   const plain = ip.replace(/^::ffff:(?=\d+\.)/u, '');
   if (!isIPv6(plain)) return plain;
   const [head = '', tail = ''] = plain.split('::');

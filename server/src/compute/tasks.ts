@@ -36,6 +36,15 @@ import {
   type Step,
   type Tail,
 } from '@back-again/core';
+import {
+  entryText,
+  feedEvents,
+  settle,
+  type ExchangedTime,
+  type ExchangedTodo,
+  type FeedTodo,
+  type OutInput,
+} from '@back-again/core/exchange';
 import { insightOf, type InsightOf } from '@back-again/core/past';
 import { say } from '@back-again/core/reading';
 import { holidaysOf } from './regions.ts';
@@ -112,6 +121,21 @@ export const TASKS = {
   /** A to-do that is made now. */
   begin: ({ series, settings, now }: { series: Series; settings: Settings; now: Instant }) =>
     begin(plannerFor(settings), series, now),
+
+  /** A to-do that comes in with its record. */
+  settle: (it: { series: Series; settings: Settings; times: ExchangedTime[]; now: Instant }) =>
+    settle(plannerFor(it.settings), it.series, it.times, it.now),
+
+  /** A to-do as the entries of a calendar. */
+  entryText: ({ input, todo }: { input: Omit<OutInput, 'todos'>; todo: ExchangedTodo }) =>
+    entryText(input, todo),
+
+  /** The times of a to-do as the events of a feed. */
+  feedEvents: (it: {
+    settings: Settings;
+    todo: FeedTodo;
+    span: Parameters<typeof feedEvents>[2];
+  }) => feedEvents(plannerFor(it.settings), it.todo, it.span),
 
   /** Lets time pass; of what there is to say since `from` the newest, where it is asked for. */
   pass({ todo, to, from }: { todo: Kept; to: Instant; from: Instant | null }) {

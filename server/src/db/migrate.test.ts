@@ -11,6 +11,7 @@ import { logFor } from '../log.ts';
 import { startServer } from '../server.ts';
 import { DEMO } from '../demo/load.ts';
 import { Client, freshDatabase, testConfig } from '../testing/harness.ts';
+import { expectSame, putBack, zipOf } from '../testing/zips.ts';
 import { openDatabase } from './database.ts';
 import { migrate } from './migrate.ts';
 import { first } from './migrations/0001-first.ts';
@@ -60,6 +61,7 @@ test('a database from before reminders were said keeps what is in it, and says t
     '0007-files',
     '0008-bundles',
     '0009-past',
+    '0010-doors',
   ]);
   expect(await migrate(sequelize)).toEqual([]);
   const now = systemNow();
@@ -182,6 +184,14 @@ test('the demo’s half year of before is the same after: its record, its remind
     // What was ended lately can be taken back in place.
     const { todos } = await client.changes();
     expect(todos.flatMap(({ lately }) => lately).length).toBeGreaterThan(0);
+    // What was kept in that form goes out and comes back the same.
+    const zip = await zipOf(client);
+    const other = await new Client(server.url).register();
+    expect((await putBack(other, zip as never)).body).toMatchObject({
+      there: 0,
+      todos: todos.length,
+    });
+    await expectSame(zip, await zipOf(other));
   } finally {
     await server.stop();
   }

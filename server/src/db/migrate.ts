@@ -8,6 +8,7 @@ import { whenAndWhat } from './migrations/0005-when-and-what.ts';
 import { belongings } from './migrations/0006-belongings.ts';
 import { files } from './migrations/0007-files.ts';
 import { bundles } from './migrations/0008-bundles.ts';
+import { doors } from './migrations/0010-doors.ts';
 import { past } from './migrations/0009-past.ts';
 
 /** Brings the tables to the state that this version needs; gives the names of the steps it took. */
@@ -23,6 +24,7 @@ export async function migrate(sequelize: Sequelize): Promise<string[]> {
       files,
       bundles,
       past,
+      doors,
     ],
     context: sequelize,
     storage: new SequelizeStorage({ sequelize, tableName: 'migrations' }),

@@ -5,6 +5,7 @@ import type {
   OverviewContent,
   StandIn,
 } from '@back-again/contract';
+import type { DoorKind, Reach } from '@back-again/contract/doors';
 import { DataTypes, Model, type ModelStatic, type Sequelize } from 'sequelize';
 import type {
   Deed,
@@ -79,6 +80,8 @@ export interface SeriesRow {
   version: number;
   /** What the person ended of it since yesterday. */
   lately: Ended[] | null;
+  /** How it began, where it came in with a record; null: as its definition begins. */
+  begun: Progress | null;
   /** By which days of the person its ended times are counted; null: they have to be counted again. */
   countedAs: string | null;
 }
@@ -140,6 +143,8 @@ export interface ActionRow {
   undoes: string | null;
   undone: boolean;
   version: number;
+  /** By what it came: a key, or the way of its own of a to-do; null for a window of the app. */
+  via: 'key' | 'way' | null;
 }
 
 /** Something put above all or taken down, with how to take that back. */
@@ -248,6 +253,21 @@ export interface ArrivalRow {
   copies: number;
 }
 
+/** A key, the address of a feed, or the way of its own of a to-do: known by the hash of its secret alone. */
+export interface DoorRow {
+  hash: string;
+  id: string;
+  userId: string;
+  kind: DoorKind;
+  name: string;
+  reach: Reach | null;
+  placeId: string | null;
+  seriesId: string | null;
+  createdAt: Date;
+  usedAt: Date | null;
+  uses: number;
+}
+
 /** The tables of one database, each a class of its own there. */
 export type Models = ReturnType<typeof defineModels>;
 
@@ -296,6 +316,7 @@ export function defineModels(sequelize: Sequelize) {
       steps: { type: DataTypes.INTEGER, defaultValue: 0 },
       version: { type: DataTypes.BIGINT, defaultValue: 1 },
       lately: DataTypes.JSON,
+      begun: DataTypes.JSON,
       countedAs: DataTypes.STRING(80),
     },
     { sequelize, modelName: 'series' },
@@ -354,6 +375,7 @@ export function defineModels(sequelize: Sequelize) {
       undoes: uuid,
       undone: DataTypes.BOOLEAN,
       version: { type: DataTypes.BIGINT, defaultValue: 1 },
+      via: DataTypes.STRING(4),
     },
     { sequelize, modelName: 'actions' },
   );
@@ -427,7 +449,25 @@ export function defineModels(sequelize: Sequelize) {
     },
     { sequelize, modelName: 'arrivals' },
   );
+  class Doors extends rowsOf<DoorRow>() {}
+  Doors.init(
+    {
+      hash: { type: DataTypes.CHAR(64), primaryKey: true },
+      id: uuid,
+      userId: uuid,
+      kind: DataTypes.STRING(4),
+      name: DataTypes.STRING(100),
+      reach: DataTypes.STRING(6),
+      placeId: uuid,
+      seriesId: uuid,
+      createdAt: instant,
+      usedAt: instant,
+      uses: DataTypes.INTEGER,
+    },
+    { sequelize, modelName: 'doors' },
+  );
   return {
+    doors: Doors,
     users: Users,
     series: Todos,
     places: Places,

@@ -20,6 +20,8 @@ import { finishRoutes, saidRoutes } from '../said/routes.ts';
 import { makeSessions } from '../account/sessions.ts';
 import { testClockRoutes } from './testClock.ts';
 import { fileRoutes } from '../files/routes.ts';
+import { makeSecrets } from '../doors/keys.ts';
+import { addressRoutes, doorRoutes } from '../doors/routes.ts';
 import { pastRoutes } from '../past/routes.ts';
 import { placeRoutes } from '../places/routes.ts';
 import { todoRoutes } from '../todos/routes.ts';
@@ -27,7 +29,7 @@ import { todoRoutes } from '../todos/routes.ts';
 const MONTH = 30 * 24 * 3600_000;
 
 /** The whole HTTP side of the server; `close` ends what it keeps running. */
-export function makeApp(given: Omit<Context, 'live' | 'gate' | 'sessions'>): {
+export function makeApp(given: Omit<Context, 'live' | 'gate' | 'sessions' | 'secrets'>): {
   app: Express;
   live: Live;
   close(): void;
@@ -35,7 +37,8 @@ export function makeApp(given: Omit<Context, 'live' | 'gate' | 'sessions'>): {
   const { config, db, log, agreement } = given;
   const sessions = makeSessions(db, MONTH);
   const live = makeLive(db, log, sessions.alive);
-  const context: Context = { ...given, live, sessions, gate: makeGate() };
+  const secrets = makeSecrets(db);
+  const context: Context = { ...given, live, sessions, secrets, gate: makeGate() };
   const app = express();
   // What a request says of where it came from is believed of the proxy alone.
   app.set('trust proxy', config.secure ? config.proxy : false);
@@ -81,11 +84,11 @@ export function makeApp(given: Omit<Context, 'live' | 'gate' | 'sessions'>): {
       cookie: { httpOnly: true, sameSite: 'lax', secure: config.secure, maxAge: MONTH },
     }),
   );
-  api.use(sessionRoutes(context), finishRoutes(context));
+  api.use(sessionRoutes(context), finishRoutes(context), addressRoutes(context));
   if (config.testClock) api.use(testClockRoutes(context));
   api.use(personal(context), accountRoutes(context));
   api.use(todoRoutes(context), pastRoutes(context), placeRoutes(context));
-  api.use(fileRoutes(context), saidRoutes(context));
+  api.use(fileRoutes(context), saidRoutes(context), doorRoutes(context));
   api.use(notFound);
   app.use('/api', api);
   if (config.web) serveWeb(app, config.web);

@@ -13,11 +13,16 @@ import type { UserRow } from '../db/models.ts';
 import { HttpError } from './errors.ts';
 import type { Gate } from './gate.ts';
 import type { Live } from './live.ts';
+import type { Resets } from '../account/forgotten.ts';
 import type { Sessions } from '../account/sessions.ts';
+import type { Secrets } from '../doors/keys.ts';
+import { used } from '../doors/secrets.ts';
 
 declare module 'express-session' {
   interface SessionData {
     userId: string;
+    /** What kind of device it is of, in words. */
+    device: string;
   }
 }
 
@@ -26,12 +31,14 @@ export interface Context {
   live: Live;
   gate: Gate;
   sessions: Sessions;
+  secrets: Secrets;
   config: Config;
   db: Database;
   clock: Clock;
   agreement: Agreeing;
   sender: Sender;
   links: Links;
+  resets: Resets;
   now: Now;
   log: Log;
 }
@@ -42,6 +49,8 @@ declare module 'express-serve-static-core' {
     person?: UserRow;
     /** Whether the request was answered that it took too long. */
     late?: boolean;
+    /** Whether a key came in place of a session. */
+    byKey?: boolean;
     /** Gives the turn of its session on, where the request stays open. */
     leave?: () => void;
   }
@@ -76,13 +85,26 @@ export function inTurn({ gate }: Pick<Context, 'gate'>): RequestHandler {
  * Lets those in who are signed in, each with so many requests at a time.
  * @throws HttpError 401 where nobody is, or the session has run out; 429
  */
-export function personal({ gate, sessions }: Pick<Context, 'gate' | 'sessions'>): RequestHandler {
+export function personal({
+  db,
+  gate,
+  sessions,
+  secrets,
+  now,
+}: Pick<Context, 'db' | 'gate' | 'sessions' | 'secrets' | 'now'>): RequestHandler {
   return async (request, response, next) => {
-    const id = request.session.userId;
+    const key = await secrets.keyOf(request, response);
+    const id = key?.userId ?? request.session.userId;
     if (id === undefined) throw NOBODY();
     const leave = await enter(gate, id, response);
     if (!leave) return;
-    const user = await sessions.userOf(request.sessionID, id);
+    const user = key
+      ? ((await db.users.findByPk(id))?.get() ?? null)
+      : await sessions.userOf(request.sessionID, id);
+    if (key) {
+      response.locals.byKey = true;
+      await used(db, key, now(), { counts: false });
+    }
     if (!user) throw NOBODY();
     await readyFor(user.settings);
     // A device that takes someone else to be signed in neither sends nor gets what is theirs.
@@ -106,5 +128,6 @@ export const personOf = (response: Response): UserRow => response.locals.person!
 /** Who acts, at the server's time. */
 export function actorOf({ now }: Pick<Context, 'now'>, response: Response): Actor {
   const { id, settings } = personOf(response);
-  return { userId: id, settings, now: now() };
+  const via = response.locals.byKey ? ({ via: 'key' } as const) : {};
+  return { userId: id, settings, now: now(), ...via };
 }

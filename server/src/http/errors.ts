@@ -10,6 +10,8 @@ export class HttpError extends Error {
   readonly status: number;
   readonly code: string;
   readonly where: string;
+  /** In so many seconds it may be tried again. */
+  retryAfter: number | null = null;
 
   constructor(status: number, code: string, message: string, where = '') {
     super(message);
@@ -34,6 +36,8 @@ const STATUS: Record<string, number> = {
   'file.other': 409,
   'above.full': 409,
   'link.none': 404,
+  'door.none': 404,
+  'door.many': 409,
   'name.taken': 409,
   'todo.taken': 409,
   'todo.here': 409,
@@ -102,8 +106,12 @@ export function answerErrors(log: Log): ErrorRequestHandler {
 }
 
 /** Answers with what is wrong. */
-export function answerWith(response: Response, { status, code, message, where }: HttpError): void {
+export function answerWith(
+  response: Response,
+  { status, code, message, where, retryAfter }: HttpError,
+): void {
   const body: ApiError = { error: { code, message, where } };
+  if (retryAfter !== null) response.set('Retry-After', String(retryAfter));
   response.status(status).json(body);
 }
 

@@ -3,14 +3,20 @@ import { SLOW, answerWith } from './errors.ts';
 
 /** So long a request is worked on before it is answered that nothing answers. */
 const PATIENCE = 10_000;
+/** What is of everything at once takes longer. */
+const LONG_PATIENCE = 300_000;
+const LONG = ['/everything', '/take-in', '/calendar.ics'];
 
 /** Ends requests that wait for a database that does not answer. */
-export const patience: RequestHandler = (_request, response, next) => {
-  const timer = setTimeout(() => {
-    if (response.headersSent) return;
-    response.locals.late = true;
-    answerWith(response, SLOW());
-  }, PATIENCE);
+export const patience: RequestHandler = (request, response, next) => {
+  const timer = setTimeout(
+    () => {
+      if (response.headersSent) return;
+      response.locals.late = true;
+      answerWith(response, SLOW());
+    },
+    LONG.includes(request.path) ? LONG_PATIENCE : PATIENCE,
+  );
   response.once('close', () => clearTimeout(timer));
   next();
 };

@@ -22,6 +22,7 @@ import {
   remove,
 } from './deeds.ts';
 import { lock } from './lock.ts';
+import { takeIn, type TakeIn } from './takeIn.ts';
 import { findSeries, stateOf, todoOf, type Todo } from './todo.ts';
 import { above, bundle, focus, ownState, ownStateOf } from './own.ts';
 import { place, placeState } from './places.ts';
@@ -39,7 +40,7 @@ export async function act(
   db: Database,
   person: Person,
   now: () => Instant,
-  action: Action,
+  action: Action | TakeIn,
 ): Promise<ActionAnswer> {
   const at = givenMoment(action, now());
   try {
@@ -64,13 +65,13 @@ async function once(
   person: Person,
   now: () => Instant,
   at: Instant | null,
-  action: Action,
+  action: Action | TakeIn,
 ): Promise<ActionAnswer | string[]> {
   const { userId } = person;
   return db.transaction(async (transaction) => {
     const undone = action.do === 'undo' ? await undoneBy(db, person, action.of, transaction) : null;
     const ids = undone?.ids ?? idsOf(action);
-    const isNew = action.do === 'create' || action.do === 'createAll';
+    const isNew = ['create', 'createAll', 'takeIn'].includes(action.do);
     const held = await lock(db, userId, ids, transaction, {
       withRemoved: undone !== null || isNew,
       mayBeMissing: isNew,
@@ -89,6 +90,7 @@ async function once(
         undoes: action.do === 'undo' ? action.of : null,
         undone: false,
         version,
+        via: person.via ?? null,
       },
       { transaction },
     );
@@ -108,7 +110,7 @@ async function once(
     };
     const changed = undone
       ? await takeBack(work, undone.action, todos)
-      : await perform(work, action as Exclude<Action, { do: 'undo' }>, todos);
+      : await perform(work, action as Exclude<Action, { do: 'undo' }> | TakeIn, todos);
     await writing.finish(userId);
     return answer(work, now(), row, {
       todos: changed,
@@ -119,7 +121,8 @@ async function once(
 }
 
 /** The to-dos that an action is about. */
-function idsOf(action: Action): readonly string[] | 'all' {
+function idsOf(action: Action | TakeIn): readonly string[] | 'all' {
+  if (action.do === 'takeIn') return action.todos.map(({ todo }) => todo);
   if (action.do === 'create') return [action.todo];
   if ('todo' in action) return [action.todo];
   if ('made' in action) return action.made.map(({ todo }) => todo);
@@ -151,7 +154,7 @@ const LONGEST_AGO = 60 * 86_400_000;
  * The moment at which a person did it, where that lies before now: one that lies ahead counts as now.
  * @throws CoreError `at.old`
  */
-function givenMoment({ at }: Action, now: Instant): Instant | null {
+function givenMoment({ at }: Pick<Action, 'at'>, now: Instant): Instant | null {
   const given = at === undefined ? now : parseInstant(at, 'at');
   if (given < now - LONGEST_AGO)
     throw new CoreError(
@@ -179,7 +182,7 @@ async function again(
   db: Database,
   person: Person,
   now: Instant,
-  action: Action,
+  action: Action | TakeIn,
   before: ActionRow,
 ): Promise<ActionAnswer> {
   const of = before.undoes === null ? before : await actionOf(db, person, before.undoes);
@@ -197,7 +200,8 @@ async function again(
 }
 
 /** Whether an action is the one that had its id before: the same to-do, or the same that it took back. */
-function isSame(action: Action, before: ActionRow, { todos, places }: Touched): boolean {
+function isSame(action: Action | TakeIn, before: ActionRow, { todos, places }: Touched): boolean {
+  if (action.do === 'takeIn') return action.todos.every(({ todo }) => todos.includes(todo));
   if (action.do === 'undo') return before.undoes === action.of;
   if (isPlacing(action)) return places.includes(action.place);
   if (action.do === 'focus' || action.do === 'above' || action.do === 'bundle') return true;
@@ -237,10 +241,12 @@ function answer(
 
 async function perform(
   work: Work,
-  action: Exclude<Action, { do: 'undo' }>,
+  action: Exclude<Action, { do: 'undo' }> | TakeIn,
   todos: Todo[],
 ): Promise<Todo[]> {
   switch (action.do) {
+    case 'takeIn':
+      return takeIn(work, action, todos);
     case 'create':
       return create(work, action, todos);
     case 'createAll':

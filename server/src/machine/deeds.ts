@@ -107,6 +107,7 @@ async function begun(
     steps: 0,
     version: work.version,
     lately: null,
+    begun: null,
     countedAs: countedAs(settings),
   };
   await db.series.create(row, { transaction });

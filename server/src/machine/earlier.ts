@@ -1,5 +1,5 @@
 import { noTime } from '@back-again/contract';
-import { numberOf, type Deed, type Instant, type WrittenDown } from '@back-again/core';
+import { numberOf, type Born, type Deed, type Instant, type WrittenDown } from '@back-again/core';
 import { compute } from '../compute/compute.ts';
 import type { Followed } from '../compute/tasks.ts';
 import { catchUp } from './catchUp.ts';
@@ -9,7 +9,12 @@ import { keptOf, type Todo } from './todo.ts';
 import { momentOf, type Work } from './work.ts';
 import type { StepRow } from '../db/models.ts';
 
-export const bornOf = ({ row }: Todo) => ({ series: row.definition, at: row.createdAt.getTime() });
+/** How a to-do came to be, with its record where it came in with one. */
+export const bornOf = ({ row }: Todo): Born => ({
+  series: row.definition,
+  at: row.createdAt.getTime(),
+  ...(row.begun ? { begun: row.begun } : {}),
+});
 
 /**
  * Enters a deed at a moment that has passed; gives whether it found something to be done to.

@@ -97,6 +97,7 @@ export async function lock(
             definition: given(row.definition),
             progress: given(row.progress),
             lately: row.lately && given(row.lately),
+            begun: row.begun && given(row.begun),
             ended: Boolean(row.ended),
           },
           settings,

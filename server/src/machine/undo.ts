@@ -61,14 +61,19 @@ export async function takeBack(work: Work, action: ActionRow, todos: Todo[]): Pr
     place === last.get(seriesId!) &&
     steps.filter((it) => it.seriesId === seriesId && it.kind === 'deed').length === 1;
   const changed = new Set<Todo>();
+  const made = steps.filter(({ kind }) => kind === 'create' || kind === 'made');
+  const touched = await touchedOf(
+    work,
+    made.map(({ seriesId }) => seriesId!),
+  );
   for (const step of steps) {
     if (step.kind === 'place') await unplaceStep(work, step);
     else if (isOfPerson(step.kind)) await takeBackOwn(work, step);
     if (step.seriesId === null) continue;
     const todo = byId.get(step.seriesId)!;
     if (step.kind === 'deed') await holdFileOf(work, todo, step.deed as Deed, true);
-    if (step.kind === 'create') await uncreate(work, todo);
-    else if (step.kind === 'made') await unmake(work, todo);
+    if (step.kind === 'create') await uncreate(work, todo, touched);
+    else if (step.kind === 'made') await unmake(work, todo, touched);
     else if (step.kind === 'remove') await setRemoved(work, todo, null);
     else if (step.kind === 'describe') await undescribeOne(work, todo, step);
     else if (isLast(step) && !isBeforeMade(step, todo)) {
@@ -99,17 +104,23 @@ async function undone(work: Work, todo: Todo, log: Placed) {
   return compute('undo', { todo: keptOf(todo), born: bornOf(todo), tail, now });
 }
 
-/** Whether something was done to a to-do since it was made. */
-async function isTouched({ db, userId, transaction }: Work, { row }: Todo): Promise<boolean> {
-  const later = await db.steps.count({
-    where: { userId, seriesId: row.id, kind: ['deed', 'describe'], undone: false },
+/** Those of to-dos to which something was done since they were made. */
+async function touchedOf(
+  { db, userId, transaction }: Work,
+  ids: readonly string[],
+): Promise<ReadonlySet<string>> {
+  if (!ids.length) return new Set();
+  const rows = await db.steps.findAll({
+    attributes: ['seriesId'],
+    where: { userId, seriesId: [...ids], kind: ['deed', 'describe'], undone: false },
+    group: ['seriesId'],
     transaction,
   });
-  return later > 0;
+  return new Set(rows.map(({ seriesId }) => seriesId!));
 }
 
-async function uncreate(work: Work, todo: Todo): Promise<void> {
-  if (await isTouched(work, todo))
+async function uncreate(work: Work, todo: Todo, touched: ReadonlySet<string>): Promise<void> {
+  if (touched.has(todo.row.id))
     throw new CoreError(
       'undo.conflict',
       'of',
@@ -119,6 +130,6 @@ async function uncreate(work: Work, todo: Todo): Promise<void> {
 }
 
 /** What an action made beside goes with it, unless something was done to it. */
-async function unmake(work: Work, todo: Todo): Promise<void> {
-  if (!(await isTouched(work, todo))) await setRemoved(work, todo, new Date(work.now()));
+async function unmake(work: Work, todo: Todo, touched: ReadonlySet<string>): Promise<void> {
+  if (!touched.has(todo.row.id)) await setRemoved(work, todo, new Date(work.now()));
 }

@@ -11,12 +11,14 @@ import type { Database } from '../db/database.ts';
 import type { Todo } from './todo.ts';
 import type { Own } from './lock.ts';
 import type { Writing } from './write.ts';
-import type { PlaceRow } from '../db/models.ts';
+import type { ActionRow, PlaceRow } from '../db/models.ts';
 
 /** Who acts, by which settings. */
 export interface Person {
   userId: string;
   settings: Settings;
+  /** By what they act, where that is no window of the app. */
+  via?: ActionRow['via'];
 }
 
 /** Who looks, and when. */

@@ -83,6 +83,13 @@ export class Writing {
     this.version = version;
   }
 
+  /** The record with which a to-do comes in. */
+  record(todo: Todo, ended: readonly Occurrence[]): void {
+    const times = this.times.get(todo) ?? new Map<number, OccurrenceRow>();
+    this.times.set(todo, times);
+    for (const time of ended) times.set(time.number, rowOf(todo, time, this.version ?? 0));
+  }
+
   /** What followed for a to-do, which from here on stands as it came out. */
   follow(todo: Todo, { outcome, beside }: Followed): void {
     const { number } = todo.progress;
@@ -265,8 +272,8 @@ const dateOf = (at: Instant | null) => (at === null ? null : new Date(at));
 function plainRow(row: SeriesRow): SeriesRow {
   const { id, userId, definition, progress, createdAt, removedAt, lately, version } = row;
   const { speaksAt, changesAt, nextDue, ended, steps } = row;
-  const { title, place, details, describedAt, countedAs } = row;
-  const what = { title, place, details, describedAt, countedAs };
+  const { title, place, details, describedAt, countedAs, begun } = row;
+  const what = { title, place, details, describedAt, countedAs, begun };
   const beside = { ...what, speaksAt, changesAt, nextDue, ended, steps, lately, version };
   return { id, userId, definition, progress, createdAt, removedAt, ...beside };
 }

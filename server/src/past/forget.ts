@@ -14,6 +14,7 @@ export async function removeForGood(db: Database, { userId }: Person, id: string
       throw new CoreError('todo.here', 'todo', 'It is still there: take it away first.');
     const mine = { replacements: { userId, id }, transaction };
     await db.sequelize.query('DELETE FROM files WHERE userId = :userId AND seriesId = :id', mine);
+    await db.sequelize.query('DELETE FROM doors WHERE userId = :userId AND seriesId = :id', mine);
     // Its times, steps and notices go with it.
     await db.sequelize.query('DELETE FROM series WHERE userId = :userId AND id = :id', mine);
   });

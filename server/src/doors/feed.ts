@@ -1,0 +1,122 @@
+import { createHash } from 'node:crypto';
+import { Op } from 'sequelize';
+import { clockOf, formatDay, within } from '@back-again/core';
+import { aroundEntries } from '@back-again/core/exchange';
+import { compute } from '../compute/compute.ts';
+import type { Database } from '../db/database.ts';
+import type { DoorRow, OccurrenceRow, SeriesRow } from '../db/models.ts';
+import { catchUpAll } from '../machine/catchUp.ts';
+import { findSeries, timeOf, todoOf } from '../machine/todo.ts';
+import type { Actor } from '../machine/work.ts';
+import { placesOf } from './told.ts';
+
+/** A calendar to subscribe to: what is open and comes, and what was done lately. */
+
+const BACK = 60;
+const AHEAD = 400;
+/** So many characters of events are remembered, the last used ones. */
+const MOST_KEPT = 64_000_000;
+
+/** What was written of a to-do, as long as it stands as it stood. */
+interface Kept {
+  key: string;
+  text: string;
+}
+
+const kept = new Map<string, Kept>();
+let size = 0;
+
+function keep(id: string, it: Kept): void {
+  size += it.text.length - (kept.get(id)?.text.length ?? 0);
+  kept.delete(id);
+  kept.set(id, it);
+  for (const [oldest, { text }] of kept) {
+    if (size <= MOST_KEPT) break;
+    kept.delete(oldest);
+    size -= text.length;
+  }
+}
+
+export interface Feed {
+  /** Of what is in it, for ETag (RFC 9110 §8.8.3). */
+  tag: string;
+  text: string;
+}
+
+/**
+ * The feed of a door as it is now; what is behind catches up before. Each to-do is written once, and again
+ * when something of it has changed, or the day has.
+ */
+export async function feedOf(db: Database, actor: Actor, door: DoorRow): Promise<Feed> {
+  const { userId, settings, now } = actor;
+  await catchUpAll(db, userId, settings, now);
+  const clock = clockOf(settings);
+  const today = clock.dayAt(now);
+  const span = { from: formatDay(today - BACK), until: formatDay(today + AHEAD) };
+  const places =
+    door.placeId === null ? null : [...within(await placesOf(db, userId), door.placeId)];
+  const rows = await findSeries(db, userId, {
+    removedAt: null,
+    ...(places ? { place: places } : {}),
+  });
+  const done = await doneSince(db, userId, span.from);
+  const texts: string[] = [];
+  for (const row of rows) {
+    const times = done.get(row.id) ?? [];
+    if (row.ended && !times.length) continue;
+    texts.push(await textOf(row, times, { ...span, zone: settings.zone, now }, actor));
+  }
+  const year = new Date(now).getUTCFullYear();
+  const { head, foot } = aroundEntries(settings, { from: year - 1, to: year + 3 }, [
+    ['name', {}, 'text', 'Back Again'],
+    ['refresh-interval', { value: 'DURATION' }, 'duration', 'PT1H'],
+  ]);
+  const text = head + texts.join('') + foot;
+  return { tag: createHash('sha256').update(text).digest('base64url').slice(0, 32), text };
+}
+
+async function textOf(
+  row: SeriesRow,
+  times: readonly OccurrenceRow[],
+  span: { from: string; until: string; zone: string; now: number },
+  { userId, settings }: Actor,
+): Promise<string> {
+  const { from, until, zone, now } = span;
+  const id = `${userId} ${row.id}`;
+  const last = times.at(-1)?.closedAt?.getTime() ?? 0;
+  const key = [row.version, row.changesAt?.getTime(), from, until, zone, times.length, last].join(
+    ' ',
+  );
+  const before = kept.get(id);
+  if (before?.key === key) return before.text;
+  const { details, progress } = todoOf(row, settings);
+  const { title, takes } = details;
+  const told = { id: row.id, title, takes, progress, done: times.map(timeOf) };
+  const said = Math.max(row.createdAt.getTime(), progress.through ?? 0);
+  let text = '';
+  try {
+    text = await compute('feedEvents', {
+      settings,
+      todo: told,
+      span: { zone, now, from, until, said },
+    });
+  } catch {
+    // One that cannot be worked out has no times.
+  }
+  keep(id, { key, text });
+  return text;
+}
+
+async function doneSince(
+  db: Database,
+  userId: string,
+  from: string,
+): Promise<Map<string, OccurrenceRow[]>> {
+  const rows = await db.occurrences.findAll({
+    where: { userId, doneOn: { [Op.gte]: from } },
+    order: ['seriesId', 'number'],
+  });
+  const found = new Map<string, OccurrenceRow[]>();
+  for (const row of rows) found.set(row.seriesId, [...(found.get(row.seriesId) ?? []), row]);
+  return found;
+}
