@@ -141,6 +141,8 @@ export interface TodoPage {
   /** Ended times, the last one first, a page of 50 at most. */
   record: (TimeView & {
     action: string | null;
+    /** By what it was finished, where that was no window of the app. */
+    via?: 'key' | 'way';
     /** The steps and questions that it had when it ended, where something was written down with it. */
     had?: Pick<Details, 'steps' | 'questions'>;
   })[];

@@ -123,6 +123,11 @@ export function doorRoutes(context: Context): Router {
   return router;
 }
 
+/** Whether a tag is among those that a reader has; a weak one is as good. */
+const isKnown = (header: string | undefined, tag: string): boolean =>
+  header !== undefined &&
+  header.split(',').some((it) => [`"${tag}"`, '*'].includes(it.trim().replace(/^W\//u, '')));
+
 /** Writes, and waits where who reads is slower. */
 async function written(response: Response, piece: string): Promise<void> {
   if (response.write(piece) || response.destroyed) return;
@@ -166,8 +171,9 @@ export function addressRoutes(context: Context): Router {
       'Cache-Control': 'private, no-cache',
       'Content-Type': 'text/calendar; charset=utf-8',
     });
-    // Express answers 304 where the tag is the same (RFC 9110 §13.1.2).
-    response.send(text);
+    // What the reader has already is not sent again (RFC 9110 §13.1.2), whatever else it asks of caches.
+    if (isKnown(request.headers['if-none-match'], tag)) response.status(304).end();
+    else response.send(text);
   });
 
   router.get('/ways/:secret', async (request, response) => {

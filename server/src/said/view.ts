@@ -78,7 +78,7 @@ export async function saidView(db: Database, actor: Actor, seenThrough: number):
       overview: notice.overview,
       todo: seriesId === null ? null : views.get(seriesId)!,
       ...(await timePart(seriesId === null ? null : todos.get(seriesId)!, notice, row, now)),
-      action: row && (actions.get(keyOf(row)) ?? null),
+      action: row && (actions.get(keyOf(row))?.id ?? null),
     });
   }
   return {

@@ -3,7 +3,7 @@ import { namesOf, present, type Filled, type NamedPlace } from '@back-again/core
 import type { TodoPage } from '@back-again/contract';
 import { compute } from '../compute/compute.ts';
 import type { Database } from '../db/database.ts';
-import type { OccurrenceRow } from '../db/models.ts';
+import type { ActionRow, OccurrenceRow } from '../db/models.ts';
 import { catchUpAll } from '../machine/catchUp.ts';
 import { describedOf, hadWith, type Described } from '../machine/described.ts';
 import { endings, keyOf } from '../machine/endings.ts';
@@ -15,22 +15,28 @@ import { stamp, type Actor } from '../machine/work.ts';
 
 const MOST_RECORD = 50;
 
+/** By which action a time ended, and how that came. */
+export interface EndedBy {
+  id: string;
+  via: ActionRow['via'];
+}
+
 /** The actions by which times ended, by to-do and number: what an Undo beside them takes back. */
 export async function actionsOf(
   db: Database,
   userId: string,
   times: readonly OccurrenceRow[],
-): Promise<Map<string, string>> {
+): Promise<Map<string, EndedBy>> {
   if (!times.length) return new Map();
   const pairs = times.map(({ seriesId, number }) => ({ seriesId, number }));
   const found = await endings(db, { userId, [Op.or]: pairs });
   const seqs = [...found.values()].map(({ actionSeq }) => actionSeq);
   const actions = await db.actions.findAll({
-    attributes: ['seq', 'id'],
+    attributes: ['seq', 'id', 'via'],
     where: { userId, seq: seqs },
   });
-  const ids = new Map(actions.map(({ seq, id }) => [seq, id]));
-  return new Map([...found].map(([key, { actionSeq }]) => [key, ids.get(actionSeq)!]));
+  const by = new Map(actions.map(({ seq, id, via }) => [seq, { id, via }]));
+  return new Map([...found].map(([key, { actionSeq }]) => [key, by.get(actionSeq)!]));
 }
 
 /**
@@ -76,13 +82,17 @@ export async function todoPage(
     ...page,
     record: times.map((time, i) => ({
       ...time,
-      action: actions.get(keyOf(ended[i]!)) ?? null,
+      action: actions.get(keyOf(ended[i]!))?.id ?? null,
+      ...viaOf(actions.get(keyOf(ended[i]!))),
       ...writtenWith(whatAt(id, ended[i]!.closedAt?.getTime() ?? now), time.filled),
     })),
     more: skip + ended.length < total('done') + total('skipped') + total('missed'),
     totals: { done: total('done'), skipped: total('skipped'), missed: total('missed') },
   };
 }
+
+const viaOf = (by: EndedBy | undefined): Pick<TodoPage['record'][number], 'via'> =>
+  by?.via ? { via: by.via } : {};
 
 /** The steps and questions that a time had when it ended, where something was written down with it. */
 const writtenWith = (
