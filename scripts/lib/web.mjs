@@ -60,18 +60,27 @@ async function addWorker(folder) {
   say(`The program on a device: ${count} files, ${Math.round(size / 1024)} KB`);
 }
 
-/** Lays the worker that forecasts beside the bundle: one file, that the screen ahead starts. */
-async function addForecast(folder) {
+/** The workers that screens start, each a file of its own beside the bundle. */
+const WORKERS = {
+  'ahead.worker.js': 'app/src/features/ahead/desk.worker.ts',
+  'doors.worker.js': 'app/src/features/doors/looking.worker.ts',
+};
+
+async function addWorkers(folder) {
+  for (const [name, entry] of Object.entries(WORKERS)) await bundleWorker(folder, name, entry);
+}
+
+async function bundleWorker(folder, name, entry) {
   const { build } = await import('esbuild');
   await build({
-    entryPoints: [join(ROOT, 'app/src/features/ahead/desk.worker.ts')],
+    entryPoints: [join(ROOT, entry)],
     bundle: true,
     minify: true,
     platform: 'browser',
     format: 'iife',
     target: 'es2022',
     alias: coreAliases(),
-    outfile: join(folder, 'ahead.worker.js'),
+    outfile: join(folder, name),
     logLevel: 'error',
   });
 }
@@ -95,7 +104,7 @@ export async function buildWeb() {
     env,
     quiet: true,
   });
-  await addForecast(WEB);
+  await addWorkers(WEB);
   await addWorker(WEB);
   compress(WEB);
   writeFileSync(stamp, now);

@@ -9,6 +9,7 @@ import {
   type FieldValues,
   type Resolver,
 } from 'react-hook-form';
+import type { Schema } from 'yup';
 
 /** The schemas of the contract that forms are checked by: the same as the server’s. */
 const SCHEMAS = { register: registerSchema, signIn: signInSchema, settings: settingsSchema };
@@ -43,7 +44,8 @@ export interface FormParts<T extends FieldValues> {
 }
 
 interface FormProps<T extends FieldValues> {
-  schema: keyof typeof SCHEMAS;
+  /** By its name, or the schema itself where only one screen has it. */
+  schema: keyof typeof SCHEMAS | Schema;
   values: T;
   /** Sends it; gives what was refused, or null. What was typed stays either way. */
   onSubmit: (values: T) => Promise<Refusal | null>;
@@ -58,7 +60,9 @@ export default function Form<T extends FieldValues>({
   children,
 }: FormProps<T>) {
   const { watch, setValue, handleSubmit, setError, formState } = useForm<T>({
-    resolver: yupResolver(SCHEMAS[schema] as typeof signInSchema) as unknown as Resolver<T>,
+    resolver: yupResolver(
+      (typeof schema === 'string' ? SCHEMAS[schema] : schema) as typeof signInSchema,
+    ) as unknown as Resolver<T>,
     defaultValues: values as never,
   });
   const { errors, isSubmitting, isSubmitted, isDirty } = formState;

@@ -134,6 +134,8 @@ export function remindersIn({ list, zones }: Context, main: Entry, due: LocalMom
 function beforeOf(minutes: number, isOfDay: boolean): Pick<Reminder, 'before' | 'at'> {
   if (!isOfDay) return { before: minutes === 0 ? AT_DUE : `PT${-minutes}M` };
   const days = Math.ceil(-minutes / 1440);
+  // Of a date whole days before mean that day, and not its midnight: it is said at the person’s hour.
+  if (minutes === -days * 1440) return days > 0 ? { before: `P${days}D` } : {};
   const at = formatTime(minutes + days * 1440);
   return days > 0 ? { before: `P${days}D`, at } : { at };
 }

@@ -76,7 +76,7 @@ test('a start on an earlier day opens it before, and its rule is shifted; alarms
           start: '2027-06-07',
           opensBefore: 'P3D',
           repeat: { by: 'calendar', rule: 'FREQ=WEEKLY;BYDAY=MO' },
-          reminders: [{ before: 'P4D', at: '00:00' }],
+          reminders: [{ before: 'P4D' }],
         },
         details: { importance: 'high', tags: ['air', 'damp'] },
       },

@@ -43,9 +43,13 @@ export interface Came {
 
 /**
  * Reads a calendar. What is no calendar gives no to-do and one problem.
+ * @param heard hears how far it is: of so many entries so many are read
  * @throws CoreError `exchange.form`, `zone.unknown`, `instant.…` for what is handed beside the text
  */
-export function fromIcal({ ical, settings: given, now: at }: InInput): Came {
+export function fromIcal(
+  { ical, settings: given, now: at }: InInput,
+  heard: (done: number, of: number) => void = () => undefined,
+): Came {
   if (typeof ical !== 'string') throw new CoreError('exchange.form', 'ical', 'A calendar is text.');
   const settings = checkSettings(given);
   const now = at === undefined ? 0 : parseInstant(at, 'now');
@@ -63,7 +67,8 @@ export function fromIcal({ ical, settings: given, now: at }: InInput): Came {
     const where = 'uid' in of ? of.uid : `line ${it.line}`;
     problems.push({ where, entry: it.entry, kind, message });
   };
-  for (const piece of cuts) {
+  for (const [i, piece] of cuts.entries()) {
+    if (i % 50 === 0) heard(i, 2 * cuts.length);
     if (piece.name === 'vtimezone') {
       try {
         if (!piece.wrong) zoneParts.push(parsed(piece));
@@ -89,7 +94,8 @@ export function fromIcal({ ical, settings: given, now: at }: InInput): Came {
   const zones = zonesOf(settings.zone, zoneParts);
   const context: Context = { clock: clockOf(settings), settings, zones, now, list };
   const todos: ExchangedTodo[] = [];
-  for (const group of groupsOf(context, entries)) {
+  for (const [i, group] of groupsOf(context, entries).entries()) {
+    if (i % 50 === 0) heard(cuts.length + i, 2 * cuts.length);
     try {
       for (const part of splitOnward(context, group)) todos.push(todoOf(context, part));
     } catch (error) {

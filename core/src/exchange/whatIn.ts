@@ -27,10 +27,7 @@ export function detailsIn(context: Context, main: Entry, ours: Ours | null): Det
     const many = most.toLocaleString('en');
     list(main, 'changed', `${what} has more than ${many} characters: it is cut.`);
     // No character is cut in two.
-    return text
-      .slice(0, most)
-      .toWellFormed()
-      .replace(/\uFFFD$/u, '');
+    return text.slice(0, most).replace(/\p{Surrogate}$/u, '');
   };
   const said = textOf(component, 'summary')?.trim();
   const title = cutTo(said || 'Without a title', MOST_TITLE, 'Its title');

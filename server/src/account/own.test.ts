@@ -113,9 +113,8 @@ test('of an account that was removed nothing is left in any table', async () => 
   const name = address();
   const here = await new Client(server.url).register('UTC', name);
   const { client: elsewhere } = await signedIn(name);
-  const todo = await here.write(
-    'Check the bilge every Tuesday in Aboard, remind me at 9 by e-mail',
-  );
+  const todo = await here.write('Check the bilge every Tuesday, remind me at 9 by e-mail');
+  await here.placeNamed('Aboard');
   await here.act({ do: 'done', id: randomUUID(), todo });
   const file = { id: randomUUID(), name: 'a.txt', type: 'text/plain', size: 5, sum: null };
   await here.send('POST', '/files', file);

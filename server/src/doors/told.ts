@@ -94,7 +94,8 @@ async function toldOf(it: Telling, todo: Todo): Promise<ExchangedTodo> {
   const byNumber = new Map(ended.map((time) => [time.number, time]));
   const times = timesTold(progress, ended).map((time): ExchangedTime => {
     const had = time.number === undefined ? undefined : byNumber.get(time.number);
-    const then = had?.closedAt == null ? null : whatAt(row.id, had.closedAt);
+    const closedAt = had?.closedAt ?? null;
+    const then = closedAt === null ? null : whatAt(row.id, closedAt);
     const other = then && otherThen(then, todo);
     return other ? { ...time, details: other } : time;
   });

@@ -1,5 +1,5 @@
 import type { SignIn } from '@back-again/contract';
-import { Redirect, useLocalSearchParams, type Href } from 'expo-router';
+import { Redirect, router, useLocalSearchParams, type Href } from 'expo-router';
 import { useState } from 'react';
 import { ScrollView, View } from 'react-native';
 import {
@@ -112,6 +112,13 @@ function AccountForm({ isNew }: { isNew: boolean }) {
               onPress={submit}
             />
           </View>
+          {isNew ? null : (
+            <WordLink
+              label="I forgot my password"
+              size={15}
+              onPress={() => router.push('/forgotten' as Href)}
+            />
+          )}
           {isNew ? (
             <Words size={14.5} tint="soft">
               {`Your days run by ${zone.replaceAll('_', ' ')} time. You can change that in Settings.`}

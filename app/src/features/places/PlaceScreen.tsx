@@ -315,6 +315,11 @@ function Ways({ place, beside, todos, does, onGone }: WaysProps) {
           onPress={() => router.push({ pathname: '/write', params: { place: place_ } })}
         />
         <WordLink
+          label="As a calendar"
+          name={`Take ${name} along as a calendar`}
+          onPress={() => window.location.assign(`/api/calendar.ics?place=${place_}`)}
+        />
+        <WordLink
           label="Take away"
           name={`Take away ${name}`}
           onPress={() => {

@@ -1,5 +1,6 @@
 import type { SettingsBody } from '@back-again/contract';
 import { DEFAULT_WORKDAYS, type Weekday } from '@back-again/core';
+import { router, type Href } from 'expo-router';
 import { useEffect, useState } from 'react';
 import { View } from 'react-native';
 import { useDispatch } from 'react-redux';
@@ -55,8 +56,16 @@ export function SettingsScreen() {
         <Heading level={1}>Settings</Heading>
         <DaysForm settings={person.settings} address={person.name} />
         <View style={{ gap: 8, alignItems: 'flex-start' }}>
+          <Heading level={2}>In and out</Heading>
+          <Words tint="soft" size={15}>
+            Take everything along, bring what you have elsewhere, your calendar, keys for scripts.
+          </Words>
+          <Action label="In and out" onPress={() => router.push('/doors' as Href)} />
+        </View>
+        <View style={{ gap: 8, alignItems: 'flex-start' }}>
           <Heading level={2}>Account</Heading>
           <Words>{`Signed in as ${person.name}`}</Words>
+          <Action label="Password and address" onPress={() => router.push('/account' as Href)} />
           {asking ? (
             <Note
               words={

@@ -324,6 +324,11 @@ function LastTimes({ page, settings, does, onUndo, onDone, onAnswer, onOlder }: 
                   {time.note}
                 </Words>
               ) : null}
+              {time.via ? (
+                <Words size={14.5} tint="soft">
+                  {time.via === 'way' ? 'by its own address' : 'by a key'}
+                </Words>
+              ) : null}
               {writtenText(time, todo).map((line) => (
                 <Words key={line} size={14.5} tint="soft">
                   {line}

@@ -64,6 +64,13 @@ export function Ways({ page, does, onRemove }: WaysProps) {
           name={`The record of ${series.title}`}
           onPress={() => router.push(`/past/todo/${id}` as Href)}
         />
+        {todo.ended ? null : (
+          <WordLink
+            label="A way of its own"
+            name={`A way of its own: ${series.title}`}
+            onPress={() => router.push(`/way/${id}` as Href)}
+          />
+        )}
         {series.looksBack ? (
           <WordLink
             label="Look back"

@@ -81,7 +81,10 @@ function recordOf(
   const rest = kept.filter(({ number }) => !open.has(number) && number < progress.number);
   const known = new Set(rest.map(({ number }) => number));
   const fresh = [...here.values()].filter(({ number }) => !known.has(number));
-  return [...rest.map((time) => here.get(time.number) ?? time), ...fresh].sort(lastFirst);
+  // By what it came, the server alone knows.
+  const told = ({ via }: TodoPage['record'][number]) => (via ? { via } : {});
+  const both = rest.map((time) => ({ ...(here.get(time.number) ?? time), ...told(time) }));
+  return [...both, ...fresh].sort(lastFirst);
 }
 
 const lastFirst = (a: TimeView, b: TimeView) =>

@@ -1,0 +1,3 @@
+import { lazyDoors } from '../features/doors/LazyDoors.tsx';
+
+export default lazyDoors('ForgottenScreen');
