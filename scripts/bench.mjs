@@ -24,7 +24,7 @@ await build({
   logLevel: 'error',
 });
 const made = PARTS.map((name) => join(folder, `${name}.mjs`));
-const whole = ['neighbours', 'both', 'touch', 'clock', 'past'].map((name) =>
+const whole = ['neighbours', 'both', 'touch', 'clock', 'past', 'doors'].map((name) =>
   join(ROOT, `bench/${name}.mjs`),
 );
 for (const part of [...made, ...whole]) {

@@ -11,12 +11,21 @@ function canonical([name, properties, inside]: Component): string {
   return [name, ...lines, ...inside.map(canonical).sort()].join('\n');
 }
 
-const [OFFSET, PRIME, MASK] = [0xcbf29ce484222325n, 0x100000001b3n, (1n << 64n) - 1n];
+const TWO_32 = 2 ** 32;
+/** The prime is 2^40 + 0x1b3. */
+const PRIME_LOW = 0x1b3;
 
 /** FNV-1a with 64 bits (Fowler, Noll, Vo; constants of draft-eastlake-fnv) of an entry: it guards, and keeps no secret. */
 export function hashOf(entry: Component): string {
-  let hash = OFFSET;
-  for (const byte of new TextEncoder().encode(canonical(entry)))
-    hash = ((hash ^ BigInt(byte)) * PRIME) & MASK;
-  return hash.toString(16).padStart(16, '0');
+  // The offset basis, in two halves of 32 bits.
+  let [high, low] = [0xcbf29ce4, 0x84222325];
+  for (const byte of new TextEncoder().encode(canonical(entry))) {
+    low = (low ^ byte) >>> 0;
+    const product = low * PRIME_LOW;
+    const carried = high * PRIME_LOW + Math.floor(product / TWO_32) + ((low << 8) >>> 0);
+    high = carried % TWO_32;
+    low = product % TWO_32;
+  }
+  const hex = (n: number) => n.toString(16).padStart(8, '0');
+  return hex(high) + hex(low);
 }

@@ -292,7 +292,9 @@ function withOurs(entry: Component, of: object): Component {
   const [name, properties, inside] = entry;
   // As it is read: what a reader makes of the text is what counts.
   const read = parsedEntry(entry);
-  const hashes = { hash: hashOf(read), when: whenHash(read), alarms: alarmsHash(read) };
+  const isTime = entry[1].some(([name]) => name === 'recurrence-id');
+  const parts = isTime ? {} : { when: whenHash(read), alarms: alarmsHash(read) };
+  const hashes = { hash: hashOf(read), ...parts };
   const ours = textProperty('x-back-again', asciiJson({ ...of, ...hashes }));
   return [name, [...properties, ours], inside];
 }

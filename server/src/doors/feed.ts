@@ -40,8 +40,12 @@ function keep(id: string, it: Kept): void {
 export interface Feed {
   /** Of what is in it, for ETag (RFC 9110 §8.8.3). */
   tag: string;
-  text: string;
+  /** The text, for who has not got it yet. */
+  text(): Promise<string>;
 }
+
+/** Of a to-do what tells whether its events are as they were. */
+type Light = Pick<SeriesRow, 'id' | 'version' | 'changesAt' | 'ended'>;
 
 /**
  * The feed of a door as it is now; what is behind catches up before. Each to-do is written once, and again
@@ -52,59 +56,96 @@ export async function feedOf(db: Database, actor: Actor, door: DoorRow): Promise
   await catchUpAll(db, userId, settings, now);
   const clock = clockOf(settings);
   const today = clock.dayAt(now);
-  const span = { from: formatDay(today - BACK), until: formatDay(today + AHEAD) };
+  const span = {
+    from: formatDay(today - BACK),
+    until: formatDay(today + AHEAD),
+    zone: settings.zone,
+    now,
+  };
   const places =
     door.placeId === null ? null : [...within(await placesOf(db, userId), door.placeId)];
-  const rows = await findSeries(db, userId, {
-    removedAt: null,
-    ...(places ? { place: places } : {}),
+  const where = { userId, removedAt: null, ...(places ? { place: places } : {}) };
+  const rows: Light[] = await db.series.findAll({
+    attributes: ['id', 'version', 'changesAt', 'ended'],
+    where,
+    order: ['createdAt', 'id'],
+    raw: true,
   });
   const done = await doneSince(db, userId, span.from);
-  const texts: string[] = [];
-  for (const row of rows) {
-    const times = done.get(row.id) ?? [];
-    if (row.ended && !times.length) continue;
-    texts.push(await textOf(row, times, { ...span, zone: settings.zone, now }, actor));
-  }
-  const year = new Date(now).getUTCFullYear();
-  const { head, foot } = aroundEntries(settings, { from: year - 1, to: year + 3 }, [
-    ['name', {}, 'text', 'Back Again'],
-    ['refresh-interval', { value: 'DURATION' }, 'duration', 'PT1H'],
-  ]);
-  const text = head + texts.join('') + foot;
-  return { tag: createHash('sha256').update(text).digest('base64url').slice(0, 32), text };
+  const wanted = rows
+    .filter(({ id, ended }) => !ended || done.has(id))
+    .map((row) => ({ id: row.id, key: keyOf(row, done.get(row.id) ?? [], span) }));
+  const all = wanted.map(({ id, key }) => `${id} ${key}`).join('\n');
+  const tag = createHash('sha256').update(all).digest('base64url').slice(0, 32);
+  return {
+    tag,
+    async text() {
+      const stale = wanted.filter(({ id, key }) => kept.get(`${userId} ${id}`)?.key !== key);
+      const fresh = new Map(stale.map(({ id, key }) => [id, key]));
+      const found = stale.length
+        ? await findSeries(db, userId, { ...where, id: [...fresh.keys()] })
+        : [];
+      const texts = new Map<string, string>();
+      for (const row of found) {
+        const text = await eventsOf(row, done.get(row.id) ?? [], span, actor);
+        texts.set(row.id, text);
+        keep(`${userId} ${row.id}`, { key: fresh.get(row.id)!, text });
+      }
+      const year = new Date(now).getUTCFullYear();
+      const { head, foot } = aroundEntries(settings, { from: year - 1, to: year + 3 }, [
+        ['name', {}, 'text', 'Back Again'],
+        ['refresh-interval', { value: 'DURATION' }, 'duration', 'PT1H'],
+      ]);
+      const events = wanted.map(
+        ({ id }) => texts.get(id) ?? kept.get(`${userId} ${id}`)?.text ?? '',
+      );
+      return head + events.join('') + foot;
+    },
+  };
 }
 
-async function textOf(
+interface Span {
+  from: string;
+  until: string;
+  zone: string;
+  now: number;
+}
+
+const keyOf = (
+  { version, changesAt }: Light,
+  times: readonly Pick<OccurrenceRow, 'closedAt'>[],
+  { from, until, zone }: Span,
+) =>
+  [
+    version,
+    changesAt?.getTime(),
+    from,
+    until,
+    zone,
+    times.length,
+    times.at(-1)?.closedAt?.getTime(),
+  ].join(' ');
+
+async function eventsOf(
   row: SeriesRow,
   times: readonly OccurrenceRow[],
-  span: { from: string; until: string; zone: string; now: number },
-  { userId, settings }: Actor,
+  { from, until, zone, now }: Span,
+  { settings }: Actor,
 ): Promise<string> {
-  const { from, until, zone, now } = span;
-  const id = `${userId} ${row.id}`;
-  const last = times.at(-1)?.closedAt?.getTime() ?? 0;
-  const key = [row.version, row.changesAt?.getTime(), from, until, zone, times.length, last].join(
-    ' ',
-  );
-  const before = kept.get(id);
-  if (before?.key === key) return before.text;
   const { details, progress } = todoOf(row, settings);
   const { title, takes } = details;
   const told = { id: row.id, title, takes, progress, done: times.map(timeOf) };
   const said = Math.max(row.createdAt.getTime(), progress.through ?? 0);
-  let text = '';
   try {
-    text = await compute('feedEvents', {
+    return await compute('feedEvents', {
       settings,
       todo: told,
       span: { zone, now, from, until, said },
     });
   } catch {
     // One that cannot be worked out has no times.
+    return '';
   }
-  keep(id, { key, text });
-  return text;
 }
 
 async function doneSince(

@@ -30,6 +30,8 @@ import { finishByWay, wayView } from './ways.ts';
 
 /** A zip that is put back has so many bytes at most. */
 const MOST_ZIP = 700_000_000;
+/** A feed of so many characters is packed on its way. */
+const MOST_PACKED = 1_000_000;
 /** 5,000 to-dos with their records. */
 const MOST_IN = '24mb';
 
@@ -164,16 +166,22 @@ export function addressRoutes(context: Context): Router {
     if (!user) throw new HttpError(404, 'door.none', 'There is nothing at this address.');
     await readyFor(user.settings);
     const actor = { userId: user.id, settings: user.settings, now: now() };
-    const { tag, text } = await feedOf(db, actor, door);
+    const feed = await feedOf(db, actor, door);
     await used(db, door, actor.now, { counts: false });
     response.set({
-      ETag: `"${tag}"`,
+      ETag: `"${feed.tag}"`,
       'Cache-Control': 'private, no-cache',
       'Content-Type': 'text/calendar; charset=utf-8',
     });
     // What the reader has already is not sent again (RFC 9110 §13.1.2), whatever else it asks of caches.
-    if (isKnown(request.headers['if-none-match'], tag)) response.status(304).end();
-    else response.send(text);
+    if (isKnown(request.headers['if-none-match'], feed.tag)) {
+      response.status(304).end();
+      return;
+    }
+    const text = await feed.text();
+    // To pack one of many thousand times takes longer than to send it.
+    if (text.length > MOST_PACKED) response.set('Cache-Control', 'private, no-cache, no-transform');
+    response.end(text);
   });
 
   router.get('/ways/:secret', async (request, response) => {
