@@ -1,3 +1,4 @@
+import { Buffer } from 'node:buffer';
 import { appendFileSync, cpSync, mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -21,6 +22,40 @@ const LONG =
 const AIR = 'Air the cabin every 2 weeks on Tue and Sat at 9';
 const write = (text) => `/write?text=${encodeURIComponent(text)}`;
 const press = (name) => (page) => page.getByRole('button', { name }).first().click();
+
+const event = (uid, ...lines) => ['BEGIN:VEVENT', `UID:${uid}`, ...lines, 'END:VEVENT'];
+/** As another program writes it, with an hour of another zone and an entry without a date. */
+const CALENDAR = {
+  name: 'calendar.ics',
+  text: [
+    'BEGIN:VCALENDAR',
+    'VERSION:2.0',
+    ...event('1', 'SUMMARY:Turn the compost', 'DTSTART;VALUE=DATE:20261128', 'RRULE:FREQ=WEEKLY'),
+    ...event(
+      '2',
+      'SUMMARY:Call the yard',
+      'DTSTART;TZID=America/New_York:20261130T090000',
+      'DURATION:PT30M',
+      'RRULE:FREQ=WEEKLY;BYDAY=MO',
+    ),
+    ...event(
+      '3',
+      'SUMMARY:Renew the mooring licence',
+      'DTSTART;VALUE=DATE:20270301',
+      'RRULE:FREQ=YEARLY',
+    ),
+    'BEGIN:VTODO',
+    'UID:4',
+    'SUMMARY:Check the flares',
+    'RRULE:FREQ=DAILY',
+    'END:VTODO',
+    'END:VCALENDAR',
+  ].join('\r\n'),
+};
+const TABLE = {
+  name: 'chores.csv',
+  text: 'Chore;How often;Notes;List;Minutes\nWax the skis;every year in November;Cold wax first;Winter;60\nWater the figs;every 3 days;;Bees;10\nClean the gutters;every 6 months;;;90\n',
+};
 
 const SHOTS = [
   { name: 'sign-in', path: '/sign-in', signedIn: false, see: 'Password' },
@@ -192,17 +227,11 @@ const SHOTS = [
   },
   {
     name: 'place',
-    path: '/places',
-    see: 'Boat upkeep',
     sizes: BOTH,
-    act: press('Boat upkeep'),
-    then: 'What was done',
-  },
-  {
-    name: 'unsorted',
-    path: '/unsorted',
-    see: 'Each lacks',
-    sizes: BOTH,
+    parts: [
+      { path: '/places', see: 'Boat upkeep', act: press('Boat upkeep'), then: 'What was done' },
+      { path: '/unsorted', see: 'Each lacks' },
+    ],
   },
   {
     name: 'todo',
@@ -325,6 +354,22 @@ const SHOTS = [
     ],
   },
   { name: 'settings', path: '/settings', see: 'Your days', sizes: [TALL, WIDE_TALL] },
+  {
+    name: 'doors',
+    parts: [
+      { path: '/doors/in', see: 'Choose a file', act: broughtIn(CALENDAR), then: 'to-dos in' },
+      {
+        path: '/doors/in',
+        see: 'Choose a file',
+        act: broughtIn(TABLE),
+        then: 'to-dos in',
+        sizes: [WIDE],
+      },
+      { path: '/doors', see: 'Make a key' },
+      { path: '/all', see: 'Boat upkeep', act: withCode, then: 'it is shown only now' },
+      { path: '/account', see: 'this one' },
+    ],
+  },
 ];
 
 ensurePackages();
@@ -406,6 +451,25 @@ async function taken({ path, see, then, act, after, scheme = 'light', signedIn =
   await after?.(page);
   await context.close();
   return picture;
+}
+
+/** A file that is chosen to come in. */
+function broughtIn({ name, text }) {
+  return async (page) => {
+    const asked = page.waitForEvent('filechooser');
+    await page.getByRole('button', { name: 'Choose a file' }).click();
+    await (await asked).setFiles({ name, mimeType: '', buffer: Buffer.from(text) });
+  };
+}
+
+/** The code of a to-do, made on the page of its own. */
+async function withCode(page) {
+  await page
+    .getByRole('button', { name: /^Change the mite board,/u })
+    .first()
+    .click();
+  await page.getByRole('button', { name: 'A way of its own: Change the mite board' }).click();
+  await page.getByRole('button', { name: 'Make its code' }).click();
 }
 
 /** The record of a to-do, from the list of all. */

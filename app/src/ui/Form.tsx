@@ -1,5 +1,12 @@
 import { yupResolver } from '@hookform/resolvers/yup';
 import { registerSchema, settingsSchema, signInSchema } from '@back-again/contract';
+import {
+  addressSchema,
+  forgottenSchema,
+  passwordSchema,
+  removalSchema,
+  resetSchema,
+} from '@back-again/contract/account';
 import type { ReactNode } from 'react';
 import {
   get,
@@ -9,10 +16,18 @@ import {
   type FieldValues,
   type Resolver,
 } from 'react-hook-form';
-import type { Schema } from 'yup';
 
 /** The schemas of the contract that forms are checked by: the same as the server’s. */
-const SCHEMAS = { register: registerSchema, signIn: signInSchema, settings: settingsSchema };
+const SCHEMAS = {
+  register: registerSchema,
+  signIn: signInSchema,
+  settings: settingsSchema,
+  password: passwordSchema,
+  address: addressSchema,
+  removal: removalSchema,
+  forgotten: forgottenSchema,
+  reset: resetSchema,
+};
 
 /** What is wrong, and with which field; where it names none it is about the whole form. */
 export interface Refusal {
@@ -44,8 +59,7 @@ export interface FormParts<T extends FieldValues> {
 }
 
 interface FormProps<T extends FieldValues> {
-  /** By its name, or the schema itself where only one screen has it. */
-  schema: keyof typeof SCHEMAS | Schema;
+  schema: keyof typeof SCHEMAS;
   values: T;
   /** Sends it; gives what was refused, or null. What was typed stays either way. */
   onSubmit: (values: T) => Promise<Refusal | null>;
@@ -60,9 +74,7 @@ export default function Form<T extends FieldValues>({
   children,
 }: FormProps<T>) {
   const { watch, setValue, handleSubmit, setError, formState } = useForm<T>({
-    resolver: yupResolver(
-      (typeof schema === 'string' ? SCHEMAS[schema] : schema) as typeof signInSchema,
-    ) as unknown as Resolver<T>,
+    resolver: yupResolver(SCHEMAS[schema] as typeof signInSchema) as unknown as Resolver<T>,
     defaultValues: values as never,
   });
   const { errors, isSubmitting, isSubmitted, isDirty } = formState;

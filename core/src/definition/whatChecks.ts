@@ -68,34 +68,19 @@ export const MOST_KEPT = 20_000;
 
 /** Where it came from. */
 export function checkCame(value: unknown): Details['came'] {
-  const { uid, kept, ...rest } = objectIn(value, 'came', 'It came from a calendar, or it did not.');
-  if (typeof uid !== 'string' || !uid || uid.length > MOST_UID || Object.keys(rest).length)
-    throw wrong('came.uid', `What it is called there has 1 to ${MOST_UID} characters.`);
-  if (kept === undefined) return { uid };
-  if (!isKept(kept))
-    throw wrong(
-      'came.kept',
-      `What is kept with it is a list of properties, ${MOST_KEPT.toLocaleString('en')} characters at most.`,
-    );
-  return { uid, kept };
+  const words = 'It has its UID, and what is kept with it.';
+  const { uid, kept, ...rest } = objectIn(value, 'came', words);
+  const isNamed = typeof uid === 'string' && uid && uid.length <= MOST_UID;
+  if (!isNamed || Object.keys(rest).length || (kept !== undefined && !isKept(kept)))
+    throw wrong('came', words);
+  return { uid, ...(kept ? { kept: kept as unknown[] } : {}) };
 }
 
-/** Properties as jCal: each a list that begins with its name, its parameters and its type (RFC 7265 §3.4). */
-export function isKept(value: unknown): value is unknown[] {
-  return (
-    Array.isArray(value) &&
-    JSON.stringify(value).length <= MOST_KEPT &&
-    value.every(
-      (it) =>
-        Array.isArray(it) &&
-        it.length >= 4 &&
-        typeof it[0] === 'string' &&
-        typeof it[1] === 'object' &&
-        it[1] !== null &&
-        typeof it[2] === 'string',
-    )
-  );
-}
+/** Properties as jCal: each a list of its name, its parameters, its type and values (RFC 7265 §3.4). */
+export const isKept = (value: unknown): value is unknown[] =>
+  Array.isArray(value) &&
+  JSON.stringify(value).length <= MOST_KEPT &&
+  value.every((it) => Array.isArray(it) && it.length > 3 && typeof it[0] === 'string');
 
 /** Text without the white space around it, of 1 to so many characters. */
 export function wordsIn(value: unknown, where: string, what: string, most: number): string {

@@ -8,6 +8,7 @@ import { doubtsOf, type Doubt } from './doubts.ts';
 import type { Context, DateOrder, Fact } from './facts.ts';
 import { Facts, begins, scan, titleOf, type Matched } from './scan.ts';
 import { tokensOf, type Token } from './tokens.ts';
+import { placesOf } from './placesOf.ts';
 import { ADVERBS } from './words.ts';
 
 /** Something in the text that cannot be: an impossible date, an interval of 0. */
@@ -58,10 +59,6 @@ export interface NamedPlace {
   id: string;
   name: string;
 }
-
-/** The places of a person, each with its name. @internal */
-export const placesOf = ({ places = [] }: ReadOptions): NamedPlace[] =>
-  places.map((it) => (typeof it === 'string' ? { id: it, name: it } : it));
 
 /** The longest text that is read. */
 export const MOST_TEXT = 1000;

@@ -12,7 +12,7 @@ import {
   passwordSchema,
   removalSchema,
   resetSchema,
-} from '@back-again/contract/doors';
+} from '@back-again/contract/account';
 import { DEFAULT_SETTINGS, formatInstant, type Settings } from '@back-again/core';
 import type { UserRow } from '../db/models.ts';
 import { holidaysFor } from '../compute/holidays.ts';

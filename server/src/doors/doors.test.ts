@@ -380,6 +380,51 @@ describe('iCalendar out', () => {
   });
 });
 
+test('what is another person’s answers as if it did not exist', async () => {
+  const [owner, other] = await Promise.all([someone(), someone()]);
+  const todo = await owner.write('Check the bilge every Tuesday');
+  const { door } = await made(owner, { kind: 'way', todo });
+  const place = await owner.placeNamed('Bees');
+  const same = async (
+    method: string,
+    path: (it: string) => string,
+    body?: (it: string) => object,
+  ) => {
+    const [theirs, none] = await Promise.all(
+      [path === DOOR ? door.id : todo, id()].map((it) => other.send(method, path(it), body?.(it))),
+    );
+    expect([theirs!.status, theirs!.body]).toEqual([none!.status, none!.body]);
+    expect(theirs!.status).toBe(404);
+  };
+  const DOOR = (it: string) => `/doors/${it}`;
+  await same('DELETE', DOOR);
+  await same(
+    'POST',
+    () => '/doors',
+    (it) => ({ kind: 'way', todo: it }),
+  );
+  await same(
+    'POST',
+    () => '/doors',
+    (it) => ({ kind: 'feed', place: it === todo ? place : it }),
+  );
+  await same('GET', (it) => `/calendar.ics?todo=${it}`);
+  await same('GET', (it) => `/calendar.ics?place=${it === todo ? place : it}`);
+  const series = { start: '2027-06-09', repeat: null };
+  await same(
+    'POST',
+    () => '/take-in',
+    (it) => ({
+      id: id(),
+      todos: [{ todo: it, isThere: true, series, details: { title: 'Mine' } }],
+    }),
+  );
+  expect((await owner.page(todo)).todo.series.title).toBe('Check the bilge');
+  expect((await other.send<DoorsView>('GET', '/doors')).body.doors).toEqual([]);
+  const text = await (await ask('/calendar.ics', { Cookie: other.cookies })).text();
+  expect(text).not.toContain('bilge');
+});
+
 describe('the documented interface', () => {
   test('is made of the schemas, and names each of its routes', async () => {
     const answer = await ask('/openapi.json');

@@ -1,4 +1,3 @@
-import { addressSchema, passwordSchema, removalSchema } from '@back-again/contract/doors';
 import { useEffect, useState } from 'react';
 import { View } from 'react-native';
 import { errorOf } from '../../data/api.ts';
@@ -75,7 +74,7 @@ function PasswordForm() {
   return (
     <View style={{ gap: 12 }}>
       <Heading level={2}>Another password</Heading>
-      <LazyForm key={n} schema={passwordSchema} values={{ old: '', password: '' }} onSubmit={send}>
+      <LazyForm key={n} schema="password" values={{ old: '', password: '' }} onSubmit={send}>
         {({ bind, submit, busy, failure }) => (
           <View style={{ gap: 12 }} role="form">
             <Old bind={bind} />
@@ -121,7 +120,7 @@ function AddressForm() {
       {pending.length ? (
         <Words>First what waits on this device has to be sent.</Words>
       ) : (
-        <LazyForm schema={addressSchema} values={{ old: '', name: '' }} onSubmit={send}>
+        <LazyForm schema="address" values={{ old: '', name: '' }} onSubmit={send}>
           {({ bind, submit, busy, failure }) => (
             <View style={{ gap: 12 }} role="form">
               <Old bind={bind} label="Your password" />
@@ -212,7 +211,7 @@ function Removal() {
               onPress={() => void saveFrom('/api/everything', 'back-again.zip')}
             />
           </View>
-          <LazyForm schema={removalSchema} values={{ old: '' }} onSubmit={send}>
+          <LazyForm schema="removal" values={{ old: '' }} onSubmit={send}>
             {({ bind, submit, busy, failure }) => (
               <View style={{ gap: 12 }} role="form">
                 <Old bind={bind} label="Your password, to remove everything" />

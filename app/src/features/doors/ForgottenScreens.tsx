@@ -1,4 +1,3 @@
-import { forgottenSchema, resetSchema } from '@back-again/contract/doors';
 import { router, useLocalSearchParams, type Href } from 'expo-router';
 import { useEffect, useState, type ReactNode } from 'react';
 import { ScrollView, View } from 'react-native';
@@ -48,7 +47,7 @@ export function ForgottenScreen() {
           within an hour.
         </Words>
       ) : (
-        <LazyForm schema={forgottenSchema} values={{ name: '' }} onSubmit={send}>
+        <LazyForm schema="forgotten" values={{ name: '' }} onSubmit={send}>
           {({ bind, submit, busy, failure }) => (
             <View style={{ gap: 14 }} role="form">
               <Words>
@@ -95,7 +94,7 @@ export function NewPasswordScreen() {
       {isDone ? (
         <Words live>It is changed. Everywhere you were signed in you are signed out.</Words>
       ) : (
-        <LazyForm schema={resetSchema} values={{ token, password: '' }} onSubmit={send}>
+        <LazyForm schema="reset" values={{ token, password: '' }} onSubmit={send}>
           {({ bind, submit, busy, failure }) => (
             <View style={{ gap: 14 }} role="form">
               <Field

@@ -10,8 +10,8 @@ import { Check } from '../../ui/Check.tsx';
 import { LongList } from '../../ui/LongList.tsx';
 import { Note } from '../../ui/Note.tsx';
 import { Rule } from '../../ui/Rule.tsx';
-import { Share } from '../../ui/Share.tsx';
 import { Heading, WordLink, Words } from '../../ui/Words.tsx';
+import { useLook } from '../../ui/look.ts';
 import { ColumnsOf } from './ColumnsOf.tsx';
 import { byUid, standingOf, type Standing } from './against.ts';
 import { useTakeBackMutation, useTakeInMutation } from './doorsApi.ts';
@@ -57,11 +57,7 @@ export function TakeInScreen() {
       {looking.at === 'looking' ? (
         <View style={{ gap: 10 }}>
           <Words>Looking at it …</Words>
-          <Share
-            label="How far it is"
-            share={looking.share}
-            words={`${Math.round(looking.share * 100)} in 100`}
-          />
+          <Far share={looking.share} />
           <View style={{ alignItems: 'flex-start' }}>
             <Action label="Stop" name="Stop looking at the file" onPress={stop} />
           </View>
@@ -87,6 +83,27 @@ export function TakeInScreen() {
       }}
       onAnother={choose}
     />
+  );
+}
+
+/** How far it is, as a line and in words. */
+function Far({ share }: { share: number }) {
+  const look = useLook();
+  const n = Math.round(100 * Math.min(1, share));
+  const spoken = {
+    role: 'progressbar',
+    'aria-label': 'How far it is',
+    'aria-valuemin': 0,
+    'aria-valuemax': 100,
+    'aria-valuenow': n,
+  } as object;
+  return (
+    <View style={{ gap: 4 }}>
+      <View style={{ height: 6, borderRadius: 3, backgroundColor: look.track }} {...spoken}>
+        <View style={{ height: 6, borderRadius: 3, width: `${n}%`, backgroundColor: look.ink }} />
+      </View>
+      <Words size={15} tint="soft">{`${n} in 100`}</Words>
+    </View>
   );
 }
 

@@ -231,10 +231,8 @@ function rowOf(
   const definition = reading.series;
   const doubts = [
     ...(sentence ? reading.problems.map(({ message }) => message) : []),
-    ...(sentence
-      ? reading.notUnderstood.map(
-          (words) => `“${words}” was not understood, and stays in the title.`,
-        )
+    ...(sentence && title && definition.title !== title
+      ? [`“${sentence}” was not understood as a whole: what was not stays in the title.`]
       : []),
   ];
   let series = sentence
@@ -259,9 +257,7 @@ function rowOf(
   const minutes = minutesIn(cell('minutes'));
   const importance = importanceIn(cell('importance'));
   const what = sentence ? whatOf(definition) : { ...NO_DETAILS, title };
-  const name =
-    (sentence ? (title && !reading.notUnderstood.length ? title : what.title) : title) ||
-    'Without a title';
+  const name = (sentence ? what.title : title) || 'Without a title';
   const details: Details = {
     ...what,
     title: name.slice(0, 200),

@@ -29,7 +29,7 @@ export interface Table {
 }
 
 const WORDS: readonly [Column, RegExp][] = [
-  ['title', /^(title|name|to-?dos?|what|summary|subject|thing|task)$/iu],
+  ['title', /^(title|name|to-?dos?|what|summary|subject|thing|task|chore|item|job)$/iu],
   [
     'sentence',
     /^(sentence|when|every|repeats?|recurs?|recurrence|rule|comes back|how often|interval|frequency)$/iu,
@@ -82,9 +82,15 @@ export function readTable(text: string, columns?: readonly Column[]): Table | nu
   };
 }
 
-/** Of two columns that say the same the first is taken: the person can say otherwise. */
+/**
+ * Of two columns that say the same the first is taken, and where none is a name the first that says nothing:
+ * the person can say otherwise.
+ */
 function once(columns: readonly Column[]): Column[] {
-  return columns.map((column, i) =>
+  const each = columns.map((column, i) =>
     column !== 'note' && columns.indexOf(column) < i ? 'none' : column,
   );
+  const free = columns.indexOf('none');
+  if (!each.includes('title') && free >= 0) each[free] = 'title';
+  return each;
 }
