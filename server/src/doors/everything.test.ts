@@ -243,7 +243,10 @@ test('a zip of each form that was ever given out can be read', async () => {
     const client = await new Client(server.url).register();
     const { status, body } = await putBack(client, Buffer.from(zip) as never);
     expect([status, body.todos > 2, body.times > 2, body.files]).toEqual([200, true, true, 1]);
-    // What packs it may be another by then: what is in it is the same.
-    expect(await partsOf(await zipOf(client))).toEqual(await partsOf(zip));
+    // What is written for reading (tables, the calendar) may have become another by then; what is put
+    // back is the same.
+    const kept = async (from: Buffer) =>
+      [...(await partsOf(from))].filter(([name]) => /^(data|files)\//.test(name));
+    expect(await kept(await zipOf(client))).toEqual(await kept(zip));
   }
 });
