@@ -2,13 +2,19 @@ import { PARTS } from '../definition/parts.ts';
 import { DETAIL_CLAUSES } from './detailClauses.ts';
 import { FIGURES, type Clause } from './facts.ts';
 import { line } from './lines.ts';
+import { PLAIN_SPEECH } from './plainSpeech.ts';
 import { REPEAT_CLAUSES } from './repeatClauses.ts';
 import { WHAT_CLAUSES } from './whatClauses.ts';
 import type { Token } from './tokens.ts';
 import { LEADS } from './words.ts';
 
 /** Every clause that is read. Of those that fit at one place the longest is taken, else the first. */
-export const CLAUSES: readonly Clause[] = [...REPEAT_CLAUSES, ...DETAIL_CLAUSES, ...WHAT_CLAUSES];
+export const CLAUSES: readonly Clause[] = [
+  ...REPEAT_CLAUSES,
+  ...DETAIL_CLAUSES,
+  ...WHAT_CLAUSES,
+  ...PLAIN_SPEECH,
+];
 
 const BY_WORD = new Map<string, readonly Clause[]>();
 const NONE: readonly Clause[] = [];

@@ -53,7 +53,7 @@ export function daysItem(tokens: readonly Token[], at: number): Read<WrittenDays
     return done({ days: daysFrom(ends[0], ends[1]), plural: true }, at + 1);
   const first = weekday(tokens, at);
   if (!first) return null;
-  const to = words(tokens, first.next, 'to|till|until|through|-|–');
+  const to = words(tokens, first.next, 'to|till|until|through|thru|-|–');
   const last = to === null ? null : weekday(tokens, to);
   if (last) return done({ days: daysFrom(first.value, last.value), plural: true }, last.next);
   return done({ days: codes([first.value]), plural: PLURAL_WEEKDAYS.has(low) }, first.next);
@@ -110,6 +110,7 @@ export function date(tokens: readonly Token[], at: number, context: Context): Re
   return (
     dayAndMonth(tokens, from) ??
     numericDate(tokens, from, context.dateOrder) ??
+    (named && shortDate(tokens, from, context.dateOrder)) ??
     relative(tokens, at, context) ??
     (named && done(onDay(weekdayFrom(context.today, named.value)), named.next))
   );
@@ -319,8 +320,11 @@ function numericDate(tokens: readonly Token[], at: number, order: DateOrder): Re
   if (!areJoined(tokens, at, at + 4)) return null;
   if (a.value >= 1900 && a.value <= 9999)
     return done(ordered(b, c, a.value, 'mdy', [a, c]), at + 5);
-  if (c.value < 1900 || c.value > 9999) return null;
-  return done(ordered(a, b, c.value, order, [a, c]), at + 5);
+  // Two figures are a year of this century, with strokes or points alone: “3-4-27” may be anything.
+  const isShort = c.low.length === 2 && sign !== '-' && order !== 'ymd';
+  const year = isShort ? 2000 + c.value : c.value;
+  if (year < 1900 || year > 9999) return null;
+  return done(ordered(a, b, year, order, [a, c]), at + 5);
 }
 
 /** “5/12”, where a date is bound to stand: “by 5/12”. */

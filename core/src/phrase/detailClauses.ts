@@ -115,35 +115,59 @@ const atTime: Clause = (tokens, at) => {
   const lead =
     words(tokens, at, 'at|@') ??
     (time(tokens, at + 1)?.value.bare === false ? words(tokens, at, 'by') : null);
-  const half = tokens[at]!.kind === 'number' && words(tokens, at + 1, 'am|pm') !== null;
+  const half =
+    (tokens[at]!.kind === 'number' || tokens[at]!.kind === 'time') &&
+    words(tokens, at + 1, 'am|pm') !== null;
   // “Version 2.10” is a title: without “at”, a time is written as 2:10.
-  const isColon = tokens[at]!.kind === 'time' && tokens[at]!.low.includes(':');
+  const isColon =
+    (tokens[at]!.kind === 'time' && tokens[at]!.low.includes(':')) ||
+    (tokens[at]!.kind === 'number' && /^0\d[0-5]\d$/u.test(tokens[at]!.low));
   if (lead === null && !isColon && !half) return null;
   const read = timesOfDay(tokens, lead ?? at);
   if (!read) return null;
-  const { value } = read;
+  const value = [...read.value];
+  let { next } = read;
+  // “8am 2pm 8pm”: hours in a row, each with its half of the day.
+  for (let more = hourInRow(tokens, next); more; more = hourInRow(tokens, next)) {
+    value.push(more.value);
+    next = more.next;
+  }
   const alone = value.length === 1 && value[0]!.bare && value[0]!.minute < 7 * 60;
   const fact: Fact = {
     fact: 'at',
     minutes: value.map(({ minute }) => minute),
     ...(alone && value[0]!.minute > 0 ? { bareHour: true } : {}),
   };
-  return { facts: [fact], next: read.next };
+  return { facts: [fact], next };
+};
+
+/** An hour that says its half of the day. */
+const hourInRow = (tokens: readonly Token[], at: number) => {
+  const read =
+    tokens[at]?.kind === 'number' || tokens[at]?.kind === 'time' ? time(tokens, at) : null;
+  return read && !read.value.bare && /^[ap]m$/u.test(tokens[read.next - 1]!.low) ? read : null;
 };
 
 /** “from 18:00 to 20:00”, “18:00-20:00”: when it begins, and how long it takes. */
 const fromTo: Clause = (tokens, at) => {
   const lead = words(tokens, at, 'from');
   const first = time(tokens, lead ?? at);
-  const to = first && words(tokens, first.next, 'to|until|till|and|-|–');
+  const joint = lead === null ? 'to|until|till|-|–' : 'to|until|till|and|-|–';
+  const to = first && words(tokens, first.next, joint);
   const last = to === null ? null : time(tokens, to);
   if (!first || !last || (first.value.bare && last.value.bare)) return null;
-  if (lead === null && (first.value.bare || last.value.bare)) return null;
-  const minutes = last.value.minute - first.value.minute;
+  // “4-6pm”: both are of that half of the day.
+  const isOfHalf = lead === null && first.value.bare && !last.value.bare;
+  if (lead === null && last.value.bare) return null;
+  if (isOfHalf && !/^[ap]m$/u.test(tokens[last.next - 1]!.low)) return null;
+  const isLate =
+    isOfHalf && last.value.minute >= 720 && first.value.minute + 720 < last.value.minute;
+  const begins = first.value.minute + (isLate ? 720 : 0);
+  const minutes = last.value.minute - begins;
   if (first.value.minute < 0 || minutes <= 0) return null;
   return {
     facts: [
-      { fact: 'at', minutes: [first.value.minute] },
+      { fact: 'at', minutes: [begins] },
       { fact: 'part of it', part: 'takes', value: minutes },
     ],
     next: last.next,

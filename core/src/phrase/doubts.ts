@@ -1,4 +1,4 @@
-import { formatDay, type Day } from '../calendar/day.ts';
+import { WEEKDAYS, formatDay, weekdayIndex, type Day } from '../calendar/day.ts';
 import { formatTime } from '../calendar/time.ts';
 import type { Definition } from '../definition/definition.ts';
 import { resolve, weekdayFrom } from './dates.ts';
@@ -9,7 +9,7 @@ import { ENGLISH } from './speech/english.ts';
 import { dayName } from './speech/ruleWords.ts';
 import { dateIn, monthNames, needsYear } from './speech/speech.ts';
 import { quoted } from './tokens.ts';
-import { PLURAL_WEEKDAYS, WEEKDAYS_BY_WORD } from './words.ts';
+import { PLURAL_WEEKDAYS, WEEKDAYS_BY_WORD, ordinalText } from './words.ts';
 
 /** Words that may be meant in more than one way. The first choice is the one that was taken. */
 export interface Doubt {
@@ -40,7 +40,13 @@ export type DoubtCode =
   | 'hour'
   | 'range'
   | 'everyNth'
-  | 'titleDay';
+  | 'titleDay'
+  /** A date that is on another weekday than was said. */
+  | 'otherDay'
+  /** Days of a year: once, or each year. */
+  | 'eachYear'
+  /** Words that are left in the title, and could say when. */
+  | 'remnant';
 
 /** A doubt before its choices were read. */
 interface Open {
@@ -268,7 +274,50 @@ const titleDay: Look = (_facts, { title, start, repeat }, { today, text }) => {
   };
 };
 
+/** “Friday 13 May 2027”, which is a Thursday. */
+const otherDay: Look = (facts, _series, { today }) => {
+  for (const kind of DATED) {
+    const date = facts.get(kind)?.date;
+    const it = facts.clause(kind);
+    if (!it || (date?.kind !== 'yearless' && date?.kind !== 'day')) continue;
+    const words = it.text.toLowerCase().match(/\p{L}+/gu) ?? [];
+    const index = words.map((word) => WEEKDAYS_BY_WORD.get(word)).find((day) => day !== undefined);
+    if (index === undefined || !/\d/u.test(it.text)) continue;
+    const day = resolve(date, today, kind === 'until');
+    if (weekdayIndex(day) === index) continue;
+    const near = [-3, -2, -1, 1, 2, 3].map((n) => day + n).find((d) => weekdayIndex(d) === index)!;
+    const lead = /^(on|by|until|till|from|starting)\b/iu.exec(it.text)?.[0] ?? 'on';
+    return open(
+      'otherDay',
+      it,
+      `That is a ${dayName(WEEKDAYS[weekdayIndex(day)]!, ENGLISH)}. Which day?`,
+      [`${lead} ${dayWords(day, today)}`, `${lead} ${dayWords(near, today)}`],
+    );
+  }
+  return null;
+};
+
+/** “on 1 March and 1 September”: once each, or every year. */
+const eachYear: Look = (facts, { repeat }, { today }) => {
+  const dates = facts.get('dates')?.dates;
+  const it = facts.clause('dates');
+  if (!dates || !it || repeat?.by !== 'dates' || dates.length > 4) return null;
+  const days = dates.flatMap((date) => (date.kind === 'yearless' ? [date] : []));
+  const isOneDay = new Set(days.map(({ day }) => day)).size === 1;
+  if (days.length < dates.length || !isOneDay || days.length < 2) return null;
+  const names = days.map((date) => monthNames(ENGLISH)[date.month - 1]!);
+  const once = days.map((date) =>
+    dateIn(ENGLISH, formatDay(resolve(date, today)), { weekday: false, year: true }),
+  );
+  return open('eachYear', it, 'Once each, or every year?', [
+    `on ${ENGLISH.list(once)}`,
+    `on the ${ordinalText(days[0]!.day)} of ${ENGLISH.list(names)}`,
+  ]);
+};
+
 const LOOKS: readonly Look[] = [
+  otherDay,
+  eachYear,
   titleDay,
   dayOfMonth,
   // “next Friday” on a Thursday: tomorrow, or in the week after.

@@ -4,6 +4,7 @@ import { checkDefinition } from '../definition/check.ts';
 import { partOf } from '../definition/parts.ts';
 import type { Definition } from '../definition/definition.ts';
 import { assemble } from './assemble.ts';
+import { remnantDoubt } from './remnants.ts';
 import { doubtsOf, type Doubt } from './doubts.ts';
 import type { Context, DateOrder, Fact } from './facts.ts';
 import { Facts, begins, scan, titleOf, type Matched } from './scan.ts';
@@ -76,9 +77,11 @@ export const MOST_TEXT = 1000;
 export function read(text: string, today: LocalDate, options: ReadOptions = {}): Reading {
   const reading = readPlainly(text, today, options);
   const { facts, context } = reading;
+  const reread = (other: string) => readPlainly(other, today, options);
+  const remnant = reading.problems.length ? null : remnantDoubt(reading, reread);
   const doubts = reading.problems.length
     ? []
-    : doubtsOf(facts, reading.series, context, (other) => readPlainly(other, today, options));
+    : [...(remnant ? [remnant] : []), ...doubtsOf(facts, reading.series, context, reread)];
   return {
     series: reading.series,
     notUnderstood: reading.notUnderstood,
@@ -92,6 +95,9 @@ export function read(text: string, today: LocalDate, options: ReadOptions = {}):
 export interface PlainReading extends Omit<Reading, 'doubts'> {
   facts: Facts;
   context: Context;
+  tokens: readonly Token[];
+  /** The clauses that make the definition. */
+  used: readonly Matched[];
 }
 
 /** What a text says, with what of it is in doubt left aside. */
@@ -149,6 +155,8 @@ export function readPlainly(text: string, today: LocalDate, options: ReadOptions
     spare: left.flatMap(sourceOf),
     facts,
     context,
+    tokens,
+    used,
   };
 }
 

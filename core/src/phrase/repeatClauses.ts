@@ -139,33 +139,35 @@ const notOn: Clause = (tokens, at) => {
 /** “every working day”, “every 3rd working day”, “on working days”: by the person’s own working days. */
 const everyWorkday: Clause = (tokens, at) => {
   const stepped = step(tokens, at);
-  const next = words(
-    tokens,
-    stepped?.next ?? words(tokens, at, 'on? all?') ?? at,
-    'working|work|business day|days',
-  );
+  const from = stepped?.next ?? words(tokens, at, 'on? all?') ?? at;
+  const next =
+    words(tokens, from, 'working|work|business day|days') ??
+    words(tokens, from, 'workday|workdays');
   if (next === null || (!stepped && !tokens[next - 1]!.low.endsWith('s'))) return null;
   return withPart([{ fact: 'everyWorkdays', n: stepped?.n ?? 1 }], tokens, next);
 };
 
+const OF_ADVERB: Record<string, Per> = { monthly: 'month', quarterly: 'quarter', yearly: 'year' };
+
 /** “on the last working day of each month”, “the 3rd working day of the quarter”. */
 const nthWorkday: Clause = (tokens, at) => {
   const nth = position(tokens, words(tokens, at, 'on? the|each|every?') ?? at);
-  const day = nth && words(tokens, nth.next, 'working|business day');
+  const day =
+    nth && (words(tokens, nth.next, 'working|business day') ?? words(tokens, nth.next, 'workday'));
   if (!nth || day === null) return null;
   const back = words(tokens, day, 'from the end');
   const of =
     words(tokens, back ?? day, 'of|in each|every|the|a month|quarter|year') ??
-    words(tokens, back ?? day, 'each|every month|quarter|year');
+    words(tokens, back ?? day, 'each|every month|quarter|year') ??
+    words(tokens, back ?? day, 'monthly|quarterly|yearly');
   if (of === null) return null;
-  const per = tokens[of - 1]!.low as Per;
+  const named = tokens[of - 1]!.low;
+  const per = OF_ADVERB[named] ?? (named as Per);
   return {
     facts: [{ fact: 'workday', n: back === null ? nth.value : -nth.value, per }],
     next: of,
   };
 };
-
-const OF_ADVERB: Record<string, Per> = { monthly: 'month', quarterly: 'quarter', yearly: 'year' };
 
 /** “every quarter on the first working day”, “monthly on the last working day”. */
 const workdayOfEach: Clause = (tokens, at) => {
@@ -250,7 +252,8 @@ const onto: Clause = (tokens, at) => {
 
 const monthDays: Clause = (tokens, at) => {
   const every = words(tokens, at, EVERY);
-  const on = every ?? words(tokens, at, 'on') ?? at;
+  // “by the 5th of each month” is due on it.
+  const on = every ?? words(tokens, at, 'on|by') ?? at;
   const the = words(tokens, on, 'the') ?? on;
   const item = (list: readonly Token[], i: number) => {
     const lead = words(list, i, 'the') ?? i;
@@ -396,13 +399,20 @@ const AFTER_DONE: readonly string[] = [
   'from the day on? which? i|you finish|finished|did it|them?',
 ];
 
+/** “after I last turned it”: whatever it is that was done. */
+function afterIDid(tokens: readonly Token[], at: number): number | null {
+  const last = words(tokens, at, "after|since i|we|you|i've last");
+  const verb = last === null ? undefined : tokens[last];
+  return verb?.kind === 'word' ? words(tokens, last! + 1, 'it|them|this|that|one') : null;
+}
+
 function afterTail(tokens: readonly Token[], at: number): number | null {
   let best: number | null = null;
   for (const pattern of AFTER_DONE) {
     const next = words(tokens, at, pattern);
     if (next !== null && next > (best ?? at)) best = next;
   }
-  return best;
+  return best ?? afterIDid(tokens, at);
 }
 
 const afterDone: Clause = (tokens, at) => {
@@ -500,11 +510,13 @@ const quota: Clause = (tokens, at) => {
         (any > at ? words(tokens, counted.next, 'days|day|times') : null)));
   if (!n || !from) return null;
   const next =
-    words(tokens, from, 'a|per day|week|month|year') ??
+    words(tokens, from, 'a|per|/ day|week|month|year') ??
     words(tokens, from, 'each day|week|month|year') ??
     words(tokens, from, 'every day|week|month');
   const adverb = QUOTA_ADVERB[tokens[from]?.low ?? ''];
-  if (next === null && (!adverb || counted)) return null;
+  // “3x daily”, “twice yearly”; “3 daily” is no number of times.
+  const isTimes = counted === null || words(tokens, counted.next, 'times|x|×') !== null;
+  if (next === null && (!adverb || !isTimes)) return null;
   // “once every year in September” is a rule.
   if (once !== null && next !== null && tokens[next - 2]!.low === 'every') return null;
   const per = next === null ? adverb! : (tokens[next - 1]!.low as QuotaPer | 'year');

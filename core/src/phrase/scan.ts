@@ -73,6 +73,16 @@ export function titleOf(
   for (const token of tokens) {
     while (matched[next] && matched[next]!.to <= token.from) next++;
     const isRead = matched[next] !== undefined && matched[next]!.from <= token.from;
+    // “rent due on the 3rd”: the word belongs to what is said behind it.
+    const behind = matched[next];
+    if (
+      !isRead &&
+      token.low === 'due' &&
+      behind &&
+      !text.slice(token.to, behind.from).trim() &&
+      last
+    )
+      continue;
     const before = rest.at(-1);
     if (isRead) {
       last = null;

@@ -90,6 +90,10 @@ function clock(tokens: readonly Token[], at: number): Clocked | null {
     if (hour < 1 || hour > 12) return { minute: -1, next, whole: false };
     return checked((hour % 12) + (isLate ? 12 : 0), minute, next, false);
   }
+  // “0730”; “1430” only where a word says that it is an hour.
+  const isFour = plain && /^([01]\d|2[0-3])[0-5]\d$/u.test(token.low);
+  if (isFour && (token.low.startsWith('0') || /^(at|@|by)$/u.test(tokens[at - 1]?.low ?? '')))
+    return checked(Math.floor(hour / 100), hour % 100, at + 1, false);
   const sharp = words(tokens, at + 1, "o'clock|sharp");
   if (token.kind !== 'time' && sharp === null && unit(tokens, at + 1)) return null;
   const whole = minute === undefined && !token.low.startsWith('0');

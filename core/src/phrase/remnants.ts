@@ -1,0 +1,199 @@
+import type { Definition } from '../definition/definition.ts';
+import type { Choice, Doubt } from './doubts.ts';
+import type { PlainReading } from './read.ts';
+import type { Matched } from './scan.ts';
+import { quoted, type Token } from './tokens.ts';
+import {
+  ADVERBS,
+  MONTHS_BY_WORD,
+  NUMBERS_BY_WORD,
+  ORDINALS_BY_WORD,
+  UNITS_BY_WORD,
+  WEEKDAYS_BY_WORD,
+} from './words.ts';
+
+/**
+ * What is left in the title beside what was understood, and could say when: nothing is read wrongly in
+ * silence, so that it is asked about.
+ */
+
+const setOf = (words: string) => new Set(words.split(' '));
+/** Words that say when wherever they stand. */
+const ALWAYS = setOf(
+  'every each today tomorrow tonight noon midday midnight weekend weekends weekday weekdays workday workdays fortnight fortnightly until till except unless christmas easter tmrw tmr tomorow tommorow tomorrrow nightly biweekly bi-weekly bimonthly semi-annually',
+);
+/** Words that say when where they begin what is left behind a clause. */
+const BEHIND = setOf(
+  'but or if before after about around roughly not skip skipping without only apart other than most some at-least at least twice once thrice morning mornings evening evenings night nights afternoon afternoons when since early late first second third last next unless whenever whether maybe possibly preferably instead otherwise time',
+);
+/** Words that are left when a clause was torn. */
+const TORN = setOf(
+  'of every each from until till and or but a an before after by th st nd rd most least early late about around roughly only not either eod cob b4',
+);
+/** Months that are words of their own as well. */
+const AMBIGUOUS_MONTHS = setOf('may march mar dec jan');
+const BESIDE_MONTHS = setOf('in from until till to of by and since through');
+const NUMBER_UNITS = setOf('am pm hrs hr x');
+const SEASONS = setOf('spring summer autumn winter');
+const BESIDE_SEASONS = setOf('every each in this next all');
+const TIME = /^(\d{1,2}([:.]\d\d)?(am|pm|h)|\d{3,4}(am|pm))$/u;
+
+const OF_UNIT = setOf('a per / last next this first second third fourth');
+const PARTS = setOf('mornings evenings afternoons nights lunchtimes');
+
+interface Span {
+  from: number;
+  to: number;
+}
+
+/** The stretches of tokens that are left over, each with whether a clause stands before it and behind it. */
+function chunksOf(tokens: readonly Token[], used: readonly Matched[]) {
+  const chunks: { tokens: Token[]; isBehind: boolean; isBefore: boolean }[] = [];
+  let open: Token[] = [];
+  let isBehind = false;
+  const close = (isBefore: boolean) => {
+    if (open.length) chunks.push({ tokens: open, isBehind, isBefore });
+    open = [];
+  };
+  for (const token of tokens) {
+    const it = used.find(({ from, to }) => token.from >= from && token.to <= to);
+    if (it) {
+      const saysSomething = it.facts.some(({ fact }) => fact !== 'filler');
+      close(saysSomething);
+      isBehind = saysSomething;
+    } else open.push(token);
+  }
+  close(false);
+  return chunks;
+}
+
+/** Whether a token says when, for who looks at it and its neighbours. */
+function saysWhen(all: readonly Token[], i: number): boolean {
+  const { kind, low, ordinal } = all[i]!;
+  const [before, behind] = [all[i - 1]?.low ?? '', all[i + 1]?.low ?? ''];
+  if (kind === 'quote' || kind === 'sign') return false;
+  if (kind === 'date' || kind === 'time' || TIME.test(low)) return true;
+  // “Weekly review every Friday”: at the beginning it is part of the name.
+  if (ALWAYS.has(low) || (ADVERBS.has(low) && i > 0)) return true;
+  if (WEEKDAYS_BY_WORD.has(low))
+    return !['sun', 'sat', 'wed'].includes(low) || i === all.length - 1;
+  const isNumber = kind === 'number' || NUMBERS_BY_WORD.has(low);
+  if (
+    isNumber &&
+    (UNITS_BY_WORD.has(behind) || NUMBER_UNITS.has(behind) || MONTHS_BY_WORD.has(behind))
+  )
+    return true;
+  if (isNumber && PARTS.has(behind)) return true;
+  if (UNITS_BY_WORD.has(low) && i > 1 && OF_UNIT.has(before)) return true;
+  if (isNumber && (ordinal || MONTHS_BY_WORD.has(before))) return true;
+  if (isNumber && kind === 'number' && ['at', 'by', 'until', 'till', 'from'].includes(before))
+    return true;
+  if (ORDINALS_BY_WORD.has(low) && (UNITS_BY_WORD.has(behind) || WEEKDAYS_BY_WORD.has(behind)))
+    return true;
+  if (SEASONS.has(low)) return i > 0 || BESIDE_SEASONS.has(before);
+  if (PARTS.has(low) || low.endsWith('-ish') || (low === 'time' && before === 'some')) return i > 0;
+  if (!MONTHS_BY_WORD.has(low)) return false;
+  if (!AMBIGUOUS_MONTHS.has(low)) return low.length > 3 || BESIDE_MONTHS.has(before);
+  return (
+    BESIDE_MONTHS.has(before) || all[i - 1]?.kind === 'number' || all[i + 1]?.kind === 'number'
+  );
+}
+
+/**
+ * Where nothing was understood: “Plan the weekend”, “A place in the sun”, “Letter from May”, “The last
+ * day”, “24 h pump”, “Version 2.10”. A weekday at the end is asked about by itself.
+ */
+function isOfName(all: readonly Token[], i: number): boolean {
+  const { kind, low } = all[i]!;
+  const before = all[i - 1]?.low;
+  if (before === 'the' || low === 'the' || i === 0) return true;
+  if (before === 'last' || low === 'last') return all[0]!.low === 'the';
+  if (kind === 'time') return low.includes('.') && !['at', 'by', '@'].includes(before ?? '');
+  if (WEEKDAYS_BY_WORD.has(low)) return i === all.length - 1;
+  return (
+    AMBIGUOUS_MONTHS.has(low) &&
+    !all.some((token) => MONTHS_BY_WORD.has(token.low) && token.low !== low)
+  );
+}
+
+/** Words that go before what says when. */
+const LEADS = setOf(
+  'but apart from except on at by before after in about around or if unless not until till the last first next in early late',
+);
+
+/** The stretches that could say when. */
+function remnantsOf(tokens: readonly Token[], used: readonly Matched[]): Span[] {
+  const found: Span[] = [];
+  for (const { tokens: chunk, isBehind, isBefore } of chunksOf(tokens, used)) {
+    const words = chunk.filter(({ kind }) => kind !== 'sign');
+    const [first, last] = [words[0], words.at(-1)];
+    if (!first || !last) continue;
+    const isJoint = words.length === 1 && /^(and|then|on|it|but)$/u.test(first.low);
+    if (isBehind && !isJoint && BEHIND.has(first.low)) {
+      found.push({ from: first.from, to: last.to });
+      continue;
+    }
+    if (isBehind && !isJoint && words.length > 1 && first.low === 'and' && words.length < 4) {
+      found.push({ from: first.from, to: last.to });
+      continue;
+    }
+    const hangs = used.length
+      ? words.findIndex(({ low }, i) => i > 0 && (low === 'if' || low === 'unless'))
+      : -1;
+    if (hangs > 0) {
+      found.push({ from: words[hangs]!.from, to: last.to });
+      continue;
+    }
+    const at = words.findIndex(
+      (_, i) => saysWhen(words, i) && (used.length > 0 || !isOfName(words, i)),
+    );
+    if (at >= 0) {
+      let from = at;
+      while (from > 0 && LEADS.has(words[from - 1]!.low)) from--;
+      // Near the end it is a clause with all that follows; else the words themselves.
+      const end = words.length - at <= 5 ? words.length - 1 : Math.min(at + 1, words.length - 1);
+      found.push({ from: words[from]!.from, to: words[end]!.to });
+      continue;
+    }
+    if (isBefore && words.length > 1 && TORN.has(last.low))
+      found.push({ from: last.from, to: last.to });
+  }
+  return found;
+}
+
+/** What is left over and could say when, as a doubt: it stays in the title, or is left out. */
+export function remnantDoubt(
+  { series, tokens, used, context }: Pick<PlainReading, 'series' | 'tokens' | 'used' | 'context'>,
+  reread: (text: string) => Pick<PlainReading, 'series' | 'problems'>,
+): Doubt | null {
+  const spans = remnantsOf(tokens, used);
+  if (!spans.length) return null;
+  const { text } = context;
+  const where = spans.map(({ from, to }) => text.slice(from, to)).join(', ');
+  const clauses = used.map((it) => it.text).join(', ');
+  let out = text;
+  for (const { from, to } of [...spans].reverse()) out = out.slice(0, from) + out.slice(to);
+  const options = [
+    { words: 'it is part of the name', text: `${quoted(series.title)}, ${clauses}` },
+    {
+      words: 'leave it out',
+      text: out.replaceAll(/\s+([,.;])|\s{2,}/gu, (_all, sign: string) => sign ?? ' ').trim(),
+    },
+  ];
+  const choices = options.flatMap((option, i): Choice[] => {
+    const other = reread(option.text);
+    if (other.problems.length) return [];
+    const isSame = sameButTitle(other.series, series);
+    if (!isSame || (i === 0 && other.series.title !== series.title)) return [];
+    return [{ ...option, series: other.series }];
+  });
+  return {
+    code: 'remnant',
+    where,
+    asks: 'This was not understood, and stays in the title.',
+    choices,
+  };
+}
+
+const sameButTitle = ({ title: _a, ...a }: Definition, { title: _b, ...b }: Definition) =>
+  JSON.stringify(a) === JSON.stringify(b);
