@@ -78,10 +78,11 @@ export function read(text: string, today: LocalDate, options: ReadOptions = {}):
   const reading = readPlainly(text, today, options);
   const { facts, context } = reading;
   const reread = (other: string) => readPlainly(other, today, options);
-  const remnant = reading.problems.length ? null : remnantDoubt(reading, reread);
-  const doubts = reading.problems.length
-    ? []
-    : [...(remnant ? [remnant] : []), ...doubtsOf(facts, reading.series, context, reread)];
+  const others = reading.problems.length ? [] : doubtsOf(facts, reading.series, context, reread);
+  // A weekday at the end of a title is asked about as such.
+  const isAsked = reading.problems.length > 0 || others.some(({ code }) => code === 'titleDay');
+  const remnant = isAsked ? null : remnantDoubt(reading, reread);
+  const doubts = [...(remnant ? [remnant] : []), ...others];
   return {
     series: reading.series,
     notUnderstood: reading.notUnderstood,

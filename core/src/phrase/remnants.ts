@@ -2,6 +2,7 @@ import type { Definition } from '../definition/definition.ts';
 import type { Choice, Doubt } from './doubts.ts';
 import type { PlainReading } from './read.ts';
 import type { Matched } from './scan.ts';
+import { words } from './numbers.ts';
 import { quoted, type Token } from './tokens.ts';
 import {
   ADVERBS,
@@ -38,7 +39,14 @@ const SEASONS = setOf('spring summer autumn winter');
 const BESIDE_SEASONS = setOf('every each in this next all');
 const TIME = /^(\d{1,2}([:.]\d\d)?(am|pm|h)|\d{3,4}(am|pm))$/u;
 
-const OF_UNIT = setOf('a per / last next this first second third fourth');
+/** What is asked of the program, where it was not understood. */
+const ASKED = [
+  'remind|notify|ping|nag|alert|tell me',
+  'let me know',
+  'show|start it',
+  "once|when|after it|it's|has been?",
+];
+const OF_UNIT = setOf('a an half per / last next this first second third fourth');
 const PARTS = setOf('mornings evenings afternoons nights lunchtimes');
 
 interface Span {
@@ -68,11 +76,14 @@ function chunksOf(tokens: readonly Token[], used: readonly Matched[]) {
 }
 
 /** Whether a token says when, for who looks at it and its neighbours. */
-function saysWhen(all: readonly Token[], i: number): boolean {
+function saysWhen(all: readonly Token[], i: number, isBehind: boolean): boolean {
   const { kind, low, ordinal } = all[i]!;
   const [before, behind] = [all[i - 1]?.low ?? '', all[i + 1]?.low ?? ''];
   if (kind === 'quote' || kind === 'sign') return false;
   if (kind === 'date' || kind === 'time' || TIME.test(low)) return true;
+  if (ASKED.some((pattern) => words(all, i, pattern) !== null)) return true;
+  if (low === 'half' && all[i + 1]?.kind === 'number') return true;
+  if (kind === 'number' && behind === 'to' && i === all.length - 2) return true;
   // “Weekly review every Friday”: at the beginning it is part of the name.
   if (ALWAYS.has(low) || (ADVERBS.has(low) && i > 0)) return true;
   if (WEEKDAYS_BY_WORD.has(low))
@@ -84,7 +95,7 @@ function saysWhen(all: readonly Token[], i: number): boolean {
   )
     return true;
   if (isNumber && PARTS.has(behind)) return true;
-  if (UNITS_BY_WORD.has(low) && i > 1 && OF_UNIT.has(before)) return true;
+  if (UNITS_BY_WORD.has(low) && i > (isBehind ? 0 : 1) && OF_UNIT.has(before)) return true;
   if (isNumber && (ordinal || MONTHS_BY_WORD.has(before))) return true;
   if (isNumber && kind === 'number' && ['at', 'by', 'until', 'till', 'from'].includes(before))
     return true;
@@ -101,7 +112,7 @@ function saysWhen(all: readonly Token[], i: number): boolean {
 
 /**
  * Where nothing was understood: “Plan the weekend”, “A place in the sun”, “Letter from May”, “The last
- * day”, “24 h pump”, “Version 2.10”. A weekday at the end is asked about by itself.
+ * day”, “24 h pump”, “Version 2.10”.
  */
 function isOfName(all: readonly Token[], i: number): boolean {
   const { kind, low } = all[i]!;
@@ -109,7 +120,6 @@ function isOfName(all: readonly Token[], i: number): boolean {
   if (before === 'the' || low === 'the' || i === 0) return true;
   if (before === 'last' || low === 'last') return all[0]!.low === 'the';
   if (kind === 'time') return low.includes('.') && !['at', 'by', '@'].includes(before ?? '');
-  if (WEEKDAYS_BY_WORD.has(low)) return i === all.length - 1;
   return (
     AMBIGUOUS_MONTHS.has(low) &&
     !all.some((token) => MONTHS_BY_WORD.has(token.low) && token.low !== low)
@@ -118,44 +128,44 @@ function isOfName(all: readonly Token[], i: number): boolean {
 
 /** Words that go before what says when. */
 const LEADS = setOf(
-  'but apart from except on at by before after in about around or if unless not until till the last first next in early late',
+  'but apart from except on at by before after in about around or if unless not until till the last first next in early late a an',
 );
 
 /** The stretches that could say when. */
 function remnantsOf(tokens: readonly Token[], used: readonly Matched[]): Span[] {
   const found: Span[] = [];
   for (const { tokens: chunk, isBehind, isBefore } of chunksOf(tokens, used)) {
-    const words = chunk.filter(({ kind }) => kind !== 'sign');
-    const [first, last] = [words[0], words.at(-1)];
+    const left = chunk.filter(({ kind }) => kind !== 'sign');
+    const [first, last] = [left[0], left.at(-1)];
     if (!first || !last) continue;
-    const isJoint = words.length === 1 && /^(and|then|on|it|but)$/u.test(first.low);
+    const isJoint = left.length === 1 && /^(and|then|on|it|but)$/u.test(first.low);
     if (isBehind && !isJoint && BEHIND.has(first.low)) {
       found.push({ from: first.from, to: last.to });
       continue;
     }
-    if (isBehind && !isJoint && words.length > 1 && first.low === 'and' && words.length < 4) {
+    if (isBehind && !isJoint && left.length > 1 && first.low === 'and' && left.length < 4) {
       found.push({ from: first.from, to: last.to });
       continue;
     }
     const hangs = used.length
-      ? words.findIndex(({ low }, i) => i > 0 && (low === 'if' || low === 'unless'))
+      ? left.findIndex(({ low }, i) => i > 0 && (low === 'if' || low === 'unless'))
       : -1;
     if (hangs > 0) {
-      found.push({ from: words[hangs]!.from, to: last.to });
+      found.push({ from: left[hangs]!.from, to: last.to });
       continue;
     }
-    const at = words.findIndex(
-      (_, i) => saysWhen(words, i) && (used.length > 0 || !isOfName(words, i)),
+    const at = left.findIndex(
+      (_, i) => saysWhen(left, i, isBehind) && (used.length > 0 || !isOfName(left, i)),
     );
     if (at >= 0) {
       let from = at;
-      while (from > 0 && LEADS.has(words[from - 1]!.low)) from--;
+      while (from > 0 && LEADS.has(left[from - 1]!.low)) from--;
       // Near the end it is a clause with all that follows; else the words themselves.
-      const end = words.length - at <= 5 ? words.length - 1 : Math.min(at + 1, words.length - 1);
-      found.push({ from: words[from]!.from, to: words[end]!.to });
+      const end = left.length - at <= 5 ? left.length - 1 : Math.min(at + 1, left.length - 1);
+      found.push({ from: left[from]!.from, to: left[end]!.to });
       continue;
     }
-    if (isBefore && words.length > 1 && TORN.has(last.low))
+    if (isBefore && left.length > 1 && TORN.has(last.low))
       found.push({ from: last.from, to: last.to });
   }
   return found;
