@@ -71,6 +71,16 @@ const rangeInMonth = line(
       : null,
 );
 
+const daysInMonth = line('{day} to|until|till|-|– {dayMonth}', ({ day, dayMonth }) =>
+  dayMonth.kind === 'yearless' && day >= 1 && day < dayMonth.day
+    ? { fact: 'range', from: { ...dayMonth, day }, to: dayMonth }
+    : null,
+);
+
+/** “every day 1 to 8 December”: without a word before it, behind what repeats. */
+const rangeBehind: Clause = (tokens, at, context) =>
+  context.isBehind(at) ? daysInMonth(tokens, at, context) : null;
+
 const range: Clause = (tokens, at, context) => {
   const from = words(tokens, at, 'from|between');
   const first = from === null || weekday(tokens, from) ? null : boundDate(tokens, from, context);
@@ -122,9 +132,10 @@ const atTime: Clause = (tokens, at) => {
   const isColon =
     (tokens[at]!.kind === 'time' && tokens[at]!.low.includes(':')) ||
     (tokens[at]!.kind === 'number' && /^0\d[0-5]\d$/u.test(tokens[at]!.low));
-  if (lead === null && !isColon && !half) return null;
+  const isNoon = /^(noon|midday)$/u.test(tokens[at]!.low);
+  if (lead === null && !isColon && !half && !isNoon) return null;
   const read = timesOfDay(tokens, lead ?? at);
-  if (!read) return null;
+  if (!read || (isNoon && lead === null && read.value.length < 2)) return null;
   const value = [...read.value];
   let { next } = read;
   // “8am 2pm 8pm”: hours in a row, each with its half of the day.
@@ -266,9 +277,11 @@ function reminderTail(tokens: readonly Token[], at: number): Read<Reminder[]> {
   const atDue = words(tokens, start, 'at the due moment|hour|time');
   const day = words(tokens, start, 'the|a day before|earlier');
   const weekday = weekdayBefore(tokens, start);
-  const away = day === null ? span(tokens, start) : done('P1D', day);
+  const evening = partBefore(tokens, start);
+  const oneDay = day ?? evening?.next ?? null;
+  const away = oneDay === null ? span(tokens, start) : done('P1D', oneDay);
   const before =
-    day ??
+    oneDay ??
     weekday?.next ??
     (away && words(tokens, away.next, 'before|beforehand|earlier|early|ahead'));
   const spans = atDue !== null ? [AT_DUE] : before === null || !away ? [null] : apart(away.value);
@@ -285,9 +298,10 @@ function reminderTail(tokens: readonly Token[], at: number): Read<Reminder[]> {
   i = Math.max(i, early?.next ?? i);
   const clock = words(tokens, i, 'at');
   const read = clock === null ? null : timesOfDay(tokens, clock);
-  const part = read ? null : partOfDay(tokens, words(tokens, i, 'in? the|that') ?? i);
-  const minutes = read?.value.map(({ minute }) => minute) ?? (part ? [part.value.minute] : []);
-  if (minutes.some((minute) => minute < 0)) return null;
+  const part = read || evening ? null : partOfDay(tokens, words(tokens, i, 'in? the|that') ?? i);
+  const minute = evening?.value ?? part?.value.minute;
+  const minutes = read?.value.map((it) => it.minute) ?? (minute === undefined ? [] : [minute]);
+  if (minutes.some((it) => it < 0)) return null;
   i = read?.next ?? part?.next ?? i;
   if (i === at) return null;
   const channel = early ?? channelAt(tokens, i);
@@ -313,6 +327,14 @@ function reminderTail(tokens: readonly Token[], at: number): Read<Reminder[]> {
     })),
   );
   return done(reminders, i);
+}
+
+/** “the evening before”: its hour, on the day before. */
+function partBefore(tokens: readonly Token[], at: number): Read<number> {
+  const the = words(tokens, at, 'on? the');
+  const part = the === null ? null : partOfDay(tokens, the);
+  const next = part && words(tokens, part.next, 'before|beforehand|earlier');
+  return part && next !== null ? done(part.value.minute, next) : null;
 }
 
 /** “on the Friday before”. */
@@ -363,7 +385,8 @@ function apart(text: Span): Span[] {
 
 const remind: Clause = (tokens, at) => {
   const lead =
-    words(tokens, at, 'and? remind me') ?? words(tokens, at, 'with? a? reminder|reminders');
+    words(tokens, at, 'and? remind|notify|ping|alert me') ??
+    words(tokens, at, 'with? a? reminder|reminders');
   const first = lead === null ? null : reminderTail(tokens, lead);
   if (!first) return null;
   const reminders = [...first.value];
@@ -445,6 +468,7 @@ export const DETAIL_CLAUSES: readonly Clause[] = [
   beginning('starting beginning first from', start),
   line('counted|counting from {date}', ({ date: from }) => ({ fact: 'counted', date: from })),
   rangeInMonth,
+  beginning('#', rangeBehind),
   beginning('from between', range),
   beginning('until till ending up', until),
   times,
@@ -454,10 +478,10 @@ export const DETAIL_CLAUSES: readonly Clause[] = [
   ...closed,
   ...closedShort,
   beginning('from noon midday #', fromTo),
-  beginning('at @ by #', atTime),
+  beginning('at @ by noon midday #', atTime),
   ...opens,
   ...unfinished,
-  beginning('and remind with a reminder reminders', remind),
+  beginning('and remind notify ping alert with a reminder reminders', remind),
   beginning('belongs in', place),
   beginning('paused', pause),
   once,

@@ -47,10 +47,12 @@ const dayWithHour: Clause = (tokens, at, context) => {
 const isEnd = (tokens: readonly Token[], at: number) => !tokens[at] || tokens[at].kind === 'sign';
 
 /** “, 30 minutes”, “, about an hour and a half”, “allow 40 min”: how long it takes. */
-const bareLength: Clause = (tokens, at) => {
+const bareLength: Clause = (tokens, at, context) => {
   const allow = words(tokens, at, 'allow|allowing');
-  if (allow === null && tokens[at - 1]?.low !== ',') return null;
-  const from = words(tokens, allow ?? at, 'about|around|roughly|approx|~') ?? allow ?? at;
+  const about = words(tokens, allow ?? at, 'about|around|roughly|approx|~');
+  const isSaid = allow !== null || (about !== null && context.isBehind(at));
+  if (!isSaid && tokens[at - 1]?.low !== ',') return null;
+  const from = about ?? allow ?? at;
   const read = span(tokens, from);
   if (!read || !isEnd(tokens, read.next)) return null;
   const { months, days, minutes } = parseSpan(read.value);
@@ -70,7 +72,7 @@ const OPENINGS = [
   "i would|'d like to",
   "i'd like to",
   'i|we should|must',
-  'please? remind me to',
+  'please? remind|ping|notify me to',
   "don't let me forget to",
 ] as const;
 
@@ -135,7 +137,10 @@ export const PLAIN_SPEECH: readonly Clause[] = [
   dayWithHour,
   dayWithPart,
   beginning('about around roughly approx ~ allow allowing an a half one two three #', bareLength),
-  beginning("okay ok right well so and please could can put i we i've i'd remind don't", opening),
+  beginning(
+    "okay ok right well so and please could can put i we i've i'd remind ping notify don't",
+    opening,
+  ),
   beginning('please', please),
   beginning('except excluding but apart', exceptMonths),
 ];

@@ -151,6 +151,10 @@ export function partOfDay(
  */
 export function withPart(facts: Fact[], tokens: readonly Token[], next: number, isDate = false) {
   const part = partOfDay(tokens, next);
+  // “tomorrow noon and 4pm”: hours of their own.
+  const isHour = /^(noon|midday)$/u.test(tokens[next]?.low ?? '');
+  const joint = isHour ? (words(tokens, next + 1, ',? and|or|&?') ?? next + 1) : null;
+  if (joint !== null && time(tokens, joint)) return { facts, next };
   return part && !(isDate && part.value.plural)
     ? { facts: [...facts, { fact: 'part', minute: part.value.minute } as const], next: part.next }
     : { facts, next };

@@ -823,4 +823,27 @@ export const PEOPLE: readonly Said[] = [
   ['third', 'the plants need water every third day in summer and once a week in winter', 'ask'],
   ['third', 'my passport has to be renewed by the end of March 2028', { ...once('2028-03-31') }],
   ['third', 'I would like to call Jonas on the first Sunday of every month around five', 'ask'],
+  // Behind another clause.
+  ['behind', 'water the beans tomorrow noon and 4pm', { ...once('2027-06-02', '12:00', '16:00') }],
+  [
+    'behind',
+    'ping me to water the cactus every day at 9',
+    { title: 'water the cactus', ...rule('DAILY'), at: ['09:00'] },
+  ],
+  [
+    'behind',
+    'take out the bins every tuesday, remind me the evening before',
+    { title: 'take out the bins', reminders: [{ before: 'P1D', at: '18:00' }] },
+  ],
+  ['behind', 'clean the oven monthly ~45 min', { title: 'clean the oven', takes: 45 }],
+  [
+    'behind',
+    'check the hives every day 1 to 8 Dec',
+    { title: 'check the hives', start: '2027-12-01', ends: { on: '2027-12-08' } },
+  ],
+  [
+    'behind',
+    'pay the milk every friday, notify me at 8',
+    { title: 'pay the milk', ...rule('WEEKLY;BYDAY=FR'), reminders: [{ at: '08:00' }] },
+  ],
 ];
