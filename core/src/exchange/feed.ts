@@ -1,9 +1,10 @@
 import { formatDay, parseDay, type LocalDate } from '../calendar/day.ts';
-import { formatTime, parseMoment, type LocalMoment } from '../calendar/time.ts';
+import { parseMoment, type LocalMoment } from '../calendar/time.ts';
 import type { Instant } from '../calendar/zone.ts';
 import type { Occurrence, Progress } from '../series/progress.ts';
 import { forecast } from '../series/forecast.ts';
 import type { Planner } from '../series/slots.ts';
+import { later } from './entry.ts';
 import {
   instantProperty,
   momentsProperty,
@@ -100,11 +101,9 @@ function standsOn({
 }
 
 function whenOf(moment: LocalMoment, takes: number | null, zone: string): Property[] {
-  const { day, minute } = parseMoment(moment);
-  if (minute === null)
+  if (parseMoment(moment).minute === null)
     return [momentsProperty('dtstart', [moment], zone), textProperty('transp', 'TRANSPARENT')];
-  const end = minute + (takes ?? 0);
-  const until = `${formatDay(day + Math.floor(end / 1440))}T${formatTime(end % 1440)}`;
+  const until = later(moment, takes ?? 0);
   return [
     momentsProperty('dtstart', [moment], zone),
     ...(takes === null

@@ -52,6 +52,12 @@ export function cut(text: string): Cut[] | null {
     open = null;
     inside = [];
   };
+  const begin = (name: string, line: number) => {
+    const entry = ENTRIES.includes(name) ? ++count : 0;
+    open = { name, entry, line, lines: [`BEGIN:${name.toUpperCase()}`], wrong: null };
+    inside = [name];
+    found.push(open);
+  };
   for (const { text: raw, line } of unfolded(text)) {
     const mark = MARK.exec(raw.trim());
     const [how, name] = [mark?.[1]?.toUpperCase(), mark?.[2]?.toLowerCase()];
@@ -66,8 +72,7 @@ export function cut(text: string): Cut[] | null {
     }
     if (!open) {
       if (how !== 'BEGIN' || !name) continue;
-      const isEntry = ENTRIES.includes(name);
-      if (!isEntry && name !== 'vtimezone') {
+      if (!ENTRIES.includes(name) && name !== 'vtimezone') {
         // What we have no use for is passed by, with all that is in it, and listed.
         const wrong = 'It is neither a to-do nor an event nor an entry of a journal.';
         open = { name: `other ${name}`, entry: 0, line, lines: [], wrong };
@@ -76,26 +81,14 @@ export function cut(text: string): Cut[] | null {
         continue;
       }
       isCalendar = true;
-      if (isEntry) count += 1;
-      open = {
-        name,
-        entry: isEntry ? count : 0,
-        line,
-        lines: [`BEGIN:${name.toUpperCase()}`],
-        wrong: null,
-      };
-      inside = [name];
-      found.push(open);
+      begin(name, line);
       continue;
     }
     if (how === 'BEGIN' && name) {
       if (ENTRIES.includes(name) && inside.length === 1) {
         // The one before was never ended.
         close('It does not end before the next one begins.');
-        count += 1;
-        open = { name, entry: count, line, lines: [`BEGIN:${name.toUpperCase()}`], wrong: null };
-        inside = [name];
-        found.push(open);
+        begin(name, line);
         continue;
       }
       inside.push(name);

@@ -3,7 +3,7 @@ import { codes, date, dayAndMonth, monthList, weekday } from './dates.ts';
 import type { Clause, Fact } from './facts.ts';
 import { beginning } from './lines.ts';
 import { span, words } from './numbers.ts';
-import { partOfDay, time, withPart } from './times.ts';
+import { isTimeNext, partOfDay, time, withPart } from './times.ts';
 import type { Token } from './tokens.ts';
 import { PLURAL_WEEKDAYS } from './words.ts';
 
@@ -32,8 +32,7 @@ const dayWithHour: Clause = (tokens, at, context) => {
   // “Sunday 10:00-16:00” has a length as well.
   if (words(tokens, clock.next, 'to|until|till|-|–') !== null) return null;
   // “1 January at 13:00 and 18:00” has more than one hour.
-  const joint = words(tokens, clock.next, ',? and|or|&?') ?? clock.next;
-  if (time(tokens, joint)) return null;
+  if (isTimeNext(tokens, clock.next)) return null;
   return {
     facts: [
       { fact: 'date', date: day.value },
@@ -103,14 +102,11 @@ const please: Clause = (tokens, at) =>
 /** “except July”, “but not July and August”. */
 const exceptMonths: Clause = (tokens, at) => {
   const from =
-    words(tokens, at, 'except|excluding|but not? in?') ?? words(tokens, at, 'apart from in?');
-  const read = from === null || from === at ? null : monthList(tokens, from);
-  if (
-    !read ||
-    tokens[read.next]?.kind === 'number' ||
-    (tokens[at]!.low === 'but' && words(tokens, at, 'but not') === null)
-  )
-    return null;
+    words(tokens, at, 'except|excluding not? in?') ??
+    words(tokens, at, 'but not in?') ??
+    words(tokens, at, 'apart from in?');
+  const read = from === null ? null : monthList(tokens, from);
+  if (!read || tokens[read.next]?.kind === 'number') return null;
   const all = Array.from({ length: 12 }, (_, i) => i + 1);
   const chosen = all.filter((n) => !read.value.includes(n));
   return chosen.length ? { facts: [{ fact: 'months', months: chosen }], next: read.next } : null;

@@ -25,7 +25,7 @@ const ALWAYS = setOf(
 );
 /** Words that say when where they begin what is left behind a clause. */
 const BEHIND = setOf(
-  'but or if before after about around roughly not skip skipping without only apart other than most some at-least at least twice once thrice morning mornings evening evenings night nights afternoon afternoons when since early late first second third last next unless whenever whether maybe possibly preferably instead otherwise time',
+  'but or if before after about around roughly not skip skipping without only apart other than most some at least twice once thrice morning mornings evening evenings night nights afternoon afternoons when since early late first second third last next unless whenever whether maybe possibly preferably instead otherwise time',
 );
 /** Words that are left when a clause was torn. */
 const TORN = setOf(
@@ -139,19 +139,13 @@ function remnantsOf(tokens: readonly Token[], used: readonly Matched[]): Span[] 
     const [first, last] = [left[0], left.at(-1)];
     if (!first || !last) continue;
     const isJoint = left.length === 1 && /^(and|then|on|it|but)$/u.test(first.low);
-    if (isBehind && !isJoint && BEHIND.has(first.low)) {
-      found.push({ from: first.from, to: last.to });
-      continue;
-    }
-    if (isBehind && !isJoint && left.length > 1 && first.low === 'and' && left.length < 4) {
-      found.push({ from: first.from, to: last.to });
-      continue;
-    }
-    const hangs = used.length
-      ? left.findIndex(({ low }, i) => i > 0 && (low === 'if' || low === 'unless'))
-      : -1;
-    if (hangs > 0) {
-      found.push({ from: left[hangs]!.from, to: last.to });
+    const isTail =
+      isBehind &&
+      !isJoint &&
+      (BEHIND.has(first.low) || (first.low === 'and' && left.length > 1 && left.length < 4));
+    const hangs = left.findIndex(({ low }, i) => i > 0 && (low === 'if' || low === 'unless'));
+    if (isTail || (used.length && hangs > 0)) {
+      found.push({ from: left[isTail ? 0 : hangs]!.from, to: last.to });
       continue;
     }
     const at = left.findIndex(

@@ -132,6 +132,10 @@ function pastOrTo(tokens: readonly Token[], at: number): Clocked | null {
   return { minute: before + late, next: isHalf ? hour.next + 1 : hour.next, whole: !isHalf };
 }
 
+/** Whether another hour goes on there: “and 4pm”, “, 18:00”. */
+export const isTimeNext = (tokens: readonly Token[], at: number): boolean =>
+  time(tokens, words(tokens, at, ',? and|or|&?') ?? at) !== null;
+
 const FROM = new Set(['from', 'between']);
 
 /** “morning”, “evenings”: a part of the day, and whether it is said of many. */
@@ -153,8 +157,7 @@ export function withPart(facts: Fact[], tokens: readonly Token[], next: number, 
   const part = partOfDay(tokens, next);
   // “tomorrow noon and 4pm”: hours of their own.
   const isHour = /^(noon|midday)$/u.test(tokens[next]?.low ?? '');
-  const joint = isHour ? (words(tokens, next + 1, ',? and|or|&?') ?? next + 1) : null;
-  if (joint !== null && time(tokens, joint)) return { facts, next };
+  if (isHour && isTimeNext(tokens, next + 1)) return { facts, next };
   return part && !(isDate && part.value.plural)
     ? { facts: [...facts, { fact: 'part', minute: part.value.minute } as const], next: part.next }
     : { facts, next };

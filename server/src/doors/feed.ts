@@ -6,9 +6,9 @@ import { compute } from '../compute/compute.ts';
 import type { Database } from '../db/database.ts';
 import type { DoorRow, OccurrenceRow, SeriesRow } from '../db/models.ts';
 import { catchUpAll } from '../machine/catchUp.ts';
+import { placesOf } from '../machine/places.ts';
 import { findSeries, timeOf, todoOf } from '../machine/todo.ts';
 import type { Actor } from '../machine/work.ts';
-import { placesOf } from './told.ts';
 
 /** A calendar to subscribe to: what is open and comes, and what was done lately. */
 

@@ -6,7 +6,6 @@ import {
   present,
   within,
   type KeptPlace,
-  type Settings,
 } from '@back-again/core';
 import {
   aroundEntries,
@@ -22,7 +21,7 @@ import type { Database } from '../db/database.ts';
 import type { SeriesRow } from '../db/models.ts';
 import { catchUpAll } from '../machine/catchUp.ts';
 import { describedOf, type Described } from '../machine/described.ts';
-import { keptOf as keptPlace } from '../machine/places.ts';
+import { placesOf } from '../machine/places.ts';
 import { timeOf, todoOf, type Todo } from '../machine/todo.ts';
 import type { Actor } from '../machine/work.ts';
 
@@ -146,7 +145,7 @@ export async function* calendarOf(
   const { head, foot } = aroundEntries(settings, { from: 2000, to: year + 3 });
   const input = {
     settings,
-    holidays: holidaysNear(settings),
+    holidays: [...holidaysFor(settings)],
     places: names,
     now: formatInstant(now),
   };
@@ -166,19 +165,4 @@ export async function* calendarOf(
   }
   if (isFirst && about.todo) throw noTodo();
   yield isFirst ? head + foot : foot;
-}
-
-export const holidaysNear = (settings: Settings) => [...holidaysFor(settings)];
-
-export async function placesOf(
-  db: Database,
-  userId: string,
-  transaction?: Transaction,
-): Promise<KeptPlace[]> {
-  const rows = await db.places.findAll({
-    where: { userId },
-    order: ['id'],
-    ...(transaction ? { transaction } : {}),
-  });
-  return rows.map(keptPlace);
 }

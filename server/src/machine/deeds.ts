@@ -33,7 +33,7 @@ import { doIfAny, doTo, taken } from './doing.ts';
 import { keptPlaces } from './places.ts';
 import { stepRow } from './steps.ts';
 import { describeOne } from './describe.ts';
-import { columnsOf, countedAs, keptOf, todoOf, type Todo } from './todo.ts';
+import { freshRow, keptOf, todoOf, type Todo } from './todo.ts';
 import { doneAt, isPast, todayAt, upTo, type Work } from './work.ts';
 import { besideOf } from './write.ts';
 
@@ -85,31 +85,14 @@ async function begun(
   { id, series, details }: Made,
   kind: 'create' | 'made',
 ): Promise<Todo> {
-  const { db, userId, transaction, settings } = work;
+  const { db, transaction, settings } = work;
   const now = upTo(work);
   const { place } = details;
   const places = place === null ? [] : await keptPlaces(work);
   needPlace(places, place);
   const definition = seriesIn(series, places, place, todayAt(work, now));
-  const row = {
-    ...columnsOf(details),
-    describedAt: null,
-    id,
-    userId,
-    definition,
-    progress: await compute('begin', { series: definition, settings, now }),
-    speaksAt: null,
-    changesAt: null,
-    nextDue: null,
-    ended: false,
-    createdAt: new Date(now),
-    removedAt: null,
-    steps: 0,
-    version: work.version,
-    lately: null,
-    begun: null,
-    countedAs: countedAs(settings),
-  };
+  const progress = await compute('begin', { series: definition, settings, now });
+  const row = freshRow(work, { id, details, definition, progress, begun: null, now });
   await db.series.create(row, { transaction });
   const todo = todoOf(row, settings);
   work.writing.step(stepRow(work, todo, { kind, at: now }));

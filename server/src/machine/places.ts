@@ -1,3 +1,4 @@
+import type { Transaction } from 'sequelize';
 import { NO_PLACE, type Instant, type KeptPlace, type PlaceParts } from '@back-again/core';
 import {
   followsFrom,
@@ -6,6 +7,7 @@ import {
   type PlaceAction,
   type PlaceState,
 } from '@back-again/contract';
+import type { Database } from '../db/database.ts';
 import type { PlaceRow, StepRow } from '../db/models.ts';
 import { describeOne } from './describe.ts';
 import { catchUpMany } from './catchUp.ts';
@@ -30,6 +32,20 @@ export const placeState = (row: PlaceRow): PlaceState => ({
   version: row.version,
   describedAt: row.describedAt.getTime(),
 });
+
+/** The places of a person, those that are gone among them. */
+export async function placesOf(
+  db: Database,
+  userId: string,
+  transaction?: Transaction,
+): Promise<KeptPlace[]> {
+  const rows = await db.places.findAll({
+    where: { userId },
+    order: ['id'],
+    ...(transaction ? { transaction } : {}),
+  });
+  return rows.map(keptOf);
+}
 
 /** The places of a person who is held, by their ids; those that are gone among them. */
 async function rowsOf(work: Work): Promise<Map<string, PlaceRow>> {

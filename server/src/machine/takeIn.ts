@@ -8,7 +8,7 @@ import { describeOne } from './describe.ts';
 import { doIfAny } from './doing.ts';
 import { keptPlaces } from './places.ts';
 import { stepRow } from './steps.ts';
-import { columnsOf, countedAs, keptOf, todoOf, type Todo } from './todo.ts';
+import { freshRow, keptOf, todoOf, type Todo } from './todo.ts';
 import { todayAt, upTo, type Work } from './work.ts';
 import { inBatches } from './write.ts';
 
@@ -62,7 +62,7 @@ async function refuseTwins(
 }
 
 async function begunWith(work: Work, fresh: readonly TakenIn[]): Promise<Todo[]> {
-  const { db, userId, transaction, settings, writing, version } = work;
+  const { db, transaction, settings, writing } = work;
   const now = upTo(work);
   const places = fresh.some(({ details }) => details.place) ? await keptPlaces(work) : [];
   const today = todayAt(work, now);
@@ -74,25 +74,10 @@ async function begunWith(work: Work, fresh: readonly TakenIn[]): Promise<Todo[]>
     const definition = seriesIn(it.series, places, details.place, today);
     const record = await settled(work, { ...it, series: definition });
     records.set(it.todo, record);
-    rows.push({
-      ...columnsOf(details),
-      describedAt: null,
-      id: it.todo,
-      userId,
-      definition,
-      begun: it.times?.length ? record.begun : null,
-      progress: record.begun,
-      speaksAt: null,
-      changesAt: null,
-      nextDue: null,
-      ended: false,
-      createdAt: new Date(now),
-      removedAt: null,
-      steps: 0,
-      version,
-      lately: null,
-      countedAs: countedAs(settings),
-    });
+    const begun = it.times?.length ? record.begun : null;
+    rows.push(
+      freshRow(work, { id: it.todo, details, definition, progress: record.begun, begun, now }),
+    );
   }
   await inBatches(rows, (some) => db.series.bulkCreate(some, { transaction }));
   const made: Todo[] = [];

@@ -101,6 +101,34 @@ export async function findTodo(
 
 const dateOf = (instant: Instant | null) => (instant === null ? null : new Date(instant));
 
+/** The row of a to-do that comes to be, before anything was done with it. */
+export const freshRow = (
+  { userId, settings, version }: { userId: string; settings: Settings; version: number },
+  {
+    details,
+    now,
+    ...given
+  }: Pick<SeriesRow, 'id' | 'definition' | 'progress' | 'begun'> & {
+    details: Details;
+    now: Instant;
+  },
+): SeriesRow => ({
+  ...columnsOf(details),
+  ...given,
+  userId,
+  describedAt: null,
+  speaksAt: null,
+  changesAt: null,
+  nextDue: null,
+  ended: false,
+  createdAt: new Date(now),
+  removedAt: null,
+  steps: 0,
+  version,
+  lately: null,
+  countedAs: countedAs(settings),
+});
+
 /** By which days of a person ended times are counted, as a key. */
 export const countedAs = ({ zone, dayStart }: Settings): string => `${zone} ${dayStart}`;
 

@@ -1,7 +1,7 @@
 import { CoreError, parseDay, within, type Day } from '@back-again/core';
 import { noPlace } from '@back-again/contract';
 import type { Database } from '../db/database.ts';
-import { keptOf } from '../machine/places.ts';
+import { placesOf } from '../machine/places.ts';
 
 /** What the views of the past are asked about: spans of days, and of what. */
 
@@ -49,7 +49,7 @@ export async function aboutOf(
 ): Promise<About> {
   if (todo) return { sql: 'AND o.seriesId = :aboutTodo', replacements: { aboutTodo: todo } };
   if (!place) return { sql: '', replacements: {} };
-  const places = (await db.places.findAll({ where: { userId } })).map(keptOf);
+  const places = await placesOf(db, userId);
   if (!places.some(({ id, gone }) => id === place && !(isThere && gone))) throw noPlace();
   return {
     sql: 'AND o.place IN (:aboutPlaces)',

@@ -2,7 +2,7 @@ import { QueryTypes } from 'sequelize';
 import type { KeptPlace, PlaceKind } from '@back-again/core';
 import type { TotalsBy, TotalsRow } from '@back-again/contract/past';
 import type { Database } from '../db/database.ts';
-import { keptOf } from '../machine/places.ts';
+import { placesOf } from '../machine/places.ts';
 import { NOTHING } from './sums.ts';
 
 /** How the rows of totals are called, and in which of them what belonged to a place or a to-do stands. */
@@ -18,7 +18,7 @@ export async function headsOf(
   by: ByNames,
   ids: readonly string[],
 ): Promise<Map<string, readonly RowHead[]>> {
-  const rows = (await db.places.findAll({ where: { userId } })).map(keptOf);
+  const rows = await placesOf(db, userId);
   const places = new Map(rows.map((place) => [place.id, place]));
   if (by === 'todo' || by === 'tag') return todoHeads(db, userId, by, places, ids);
   const kinds: readonly PlaceKind[] = by === 'place' ? ['project', 'strand', 'sphere'] : [by];

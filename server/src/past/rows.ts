@@ -4,13 +4,14 @@ import type { Outcome } from '@back-again/core/past';
 import type { Database } from '../db/database.ts';
 import type { OccurrenceRow } from '../db/models.ts';
 import { describedOf, hadWith } from '../machine/described.ts';
+import { placesOf } from '../machine/places.ts';
 import { findSeries, todoOf } from '../machine/todo.ts';
 import type { Actor } from '../machine/work.ts';
 
 /** What the places of a person are called by their ids, those that were taken away among them. */
 export async function placeNames(db: Database, userId: string): Promise<Map<string, string>> {
-  const rows = await db.places.findAll({ where: { userId } });
-  return new Map(rows.map(({ id, parts }) => [id, parts.name]));
+  const places = await placesOf(db, userId);
+  return new Map(places.map(({ id, name }) => [id, name]));
 }
 
 const KINDS = { calendar: 'fixed', dates: 'fixed', quota: 'fixed', completion: 'after' } as const;

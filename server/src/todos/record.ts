@@ -7,7 +7,7 @@ import type { ActionRow, OccurrenceRow } from '../db/models.ts';
 import { catchUpAll } from '../machine/catchUp.ts';
 import { describedOf, hadWith, type Described } from '../machine/described.ts';
 import { endings, keyOf } from '../machine/endings.ts';
-import { keptOf as keptPlace } from '../machine/places.ts';
+import { placesOf } from '../machine/places.ts';
 import { findTodo, keptOf, timeViews, todoView, type Todo } from '../machine/todo.ts';
 import { stamp, type Actor } from '../machine/work.ts';
 
@@ -72,8 +72,7 @@ export async function todoPage(
   const whatAt = await describedOf(db, userId, new Map(isFilled ? [[id, todo.details]] : []));
   const total = (status: string) => counts.find((group) => group.status === status)?.count ?? 0;
   const view = await todoView(todo, now);
-  const rows = await db.places.findAll({ where: { userId } });
-  const places = namesOf(present(rows.map(keptPlace)));
+  const places = namesOf(present(await placesOf(db, userId)));
   const page = view.wrong === null ? await pageOf(todo, actor, places) : NO_PAGE;
   const times = await timeViews(todo, ended, now);
   return {

@@ -9,7 +9,7 @@ import {
 import type { TodayView } from '@back-again/contract';
 import { computeBeside } from '../compute/compute.ts';
 import type { Database } from '../db/database.ts';
-import { keptOf } from '../machine/places.ts';
+import { placesOf } from '../machine/places.ts';
 import { findSeries, stateOf, todoOf } from '../machine/todo.ts';
 import type { Actor } from '../machine/work.ts';
 
@@ -18,11 +18,11 @@ export async function agendaOf(
   db: Database,
   { userId, settings, now }: Actor,
 ): Promise<{ agenda: Agenda; titleOf: (todo: string) => string }> {
-  const [user, placeRows] = await Promise.all([
+  const [user, kept] = await Promise.all([
     db.users.findOne({ attributes: ['focus', 'above'], where: { id: userId } }),
-    db.places.findAll({ where: { userId } }),
+    placesOf(db, userId),
   ]);
-  const places = present(placeRows.map(keptOf));
+  const places = present(kept);
   const focus = places.some(({ id }) => id === user?.focus) ? user!.focus : null;
   const today = formatDay(clockOf(settings).dayAt(now));
   const above = (user?.above ?? []).filter(({ day }) => day === today);

@@ -1,7 +1,7 @@
 import type { SignIn } from '@back-again/contract';
 import { Redirect, router, useLocalSearchParams, type Href } from 'expo-router';
 import { useState } from 'react';
-import { ScrollView, View } from 'react-native';
+import { View } from 'react-native';
 import {
   errorOf,
   useRegisterMutation,
@@ -10,12 +10,13 @@ import {
 } from '../../data/api.ts';
 import { useLocal } from '../../data/todos.ts';
 import { Action } from '../../ui/Action.tsx';
+import { Alone } from '../../ui/Alone.tsx';
+import { Failure } from '../../ui/Failure.tsx';
 import { Field } from '../../ui/Field.tsx';
 import { LazyForm, type Refusal } from '../../ui/LazyForm.tsx';
 import { Note } from '../../ui/Note.tsx';
 import { ReturnArc } from '../../ui/ReturnArc.tsx';
 import { Heading, WordLink, Words } from '../../ui/Words.tsx';
-import { useLook } from '../../ui/look.ts';
 
 /** The zone of the browser: what a new account starts with. */
 const browserZone = () => Intl.DateTimeFormat().resolvedOptions().timeZone || 'UTC';
@@ -24,7 +25,6 @@ type Account = SignIn & { zone?: string };
 
 /** Signing in, and making an account. */
 export function SignInScreen() {
-  const look = useLook();
   const session = useSessionQuery();
   const [isNew, setNew] = useState(false);
   const waits = useLocal().pending.length > 0;
@@ -33,37 +33,31 @@ export function SignInScreen() {
   const next = then && /^\/(?!\/)[\w\-/]*$/u.test(then) ? then : '/';
   if (session.data) return <Redirect href={next as Href} />;
   return (
-    <ScrollView
-      style={{ flex: 1, backgroundColor: look.paper }}
-      contentContainerStyle={{ alignItems: 'center', padding: 24, paddingTop: 56 }}
-      role="main"
-    >
-      <View style={{ width: '100%', maxWidth: 400, gap: 22 }}>
-        <View style={{ gap: 10 }}>
-          <ReturnArc kind="fixed" state={{ at: 'way', share: 0.72 }} scale={1.7} />
-          <Heading level={1} size={40}>
-            {'Back\nAgain'}
-          </Heading>
-          <Words size={17} tint="soft">
-            Say once what comes back, and how. From then on you know what is next.
-          </Words>
-        </View>
-        {waits ? (
-          <Note words="What was not sent yet is kept on this device. It is sent once you sign in again." />
-        ) : then ? (
-          <Note words="Sign in to go on where you were. What you typed is kept." />
-        ) : null}
-        <AccountForm key={String(isNew)} isNew={isNew} />
-        <View style={{ flexDirection: 'row', alignItems: 'center', gap: 8, flexWrap: 'wrap' }}>
-          <Words tint="soft">{isNew ? 'You have an account?' : 'Here for the first time?'}</Words>
-          <WordLink
-            label={isNew ? 'Sign in' : 'Make an account'}
-            size={16}
-            onPress={() => setNew(!isNew)}
-          />
-        </View>
+    <Alone gap={22}>
+      <View style={{ gap: 10 }}>
+        <ReturnArc kind="fixed" state={{ at: 'way', share: 0.72 }} scale={1.7} />
+        <Heading level={1} size={40}>
+          {'Back\nAgain'}
+        </Heading>
+        <Words size={17} tint="soft">
+          Say once what comes back, and how. From then on you know what is next.
+        </Words>
       </View>
-    </ScrollView>
+      {waits ? (
+        <Note words="What was not sent yet is kept on this device. It is sent once you sign in again." />
+      ) : then ? (
+        <Note words="Sign in to go on where you were. What you typed is kept." />
+      ) : null}
+      <AccountForm key={String(isNew)} isNew={isNew} />
+      <View style={{ flexDirection: 'row', alignItems: 'center', gap: 8, flexWrap: 'wrap' }}>
+        <Words tint="soft">{isNew ? 'You have an account?' : 'Here for the first time?'}</Words>
+        <WordLink
+          label={isNew ? 'Sign in' : 'Make an account'}
+          size={16}
+          onPress={() => setNew(!isNew)}
+        />
+      </View>
+    </Alone>
   );
 }
 
@@ -98,11 +92,7 @@ function AccountForm({ isNew }: { isNew: boolean }) {
             autoComplete={isNew ? 'new-password' : 'current-password'}
             onSubmitEditing={submit}
           />
-          {failure ? (
-            <Words weight={650} live>
-              {failure}
-            </Words>
-          ) : null}
+          <Failure words={failure} />
           <View style={{ alignItems: 'flex-start' }}>
             <Action
               label={isNew ? 'Make it' : 'Sign in'}

@@ -6,6 +6,7 @@ import { View } from 'react-native';
 import { newId } from '../../data/ids.ts';
 import { Action } from '../../ui/Action.tsx';
 import { Choice } from '../../ui/Choice.tsx';
+import { Failure } from '../../ui/Failure.tsx';
 import { Field } from '../../ui/Field.tsx';
 import { Rule } from '../../ui/Rule.tsx';
 import { Toggles } from '../../ui/Toggles.tsx';
@@ -164,11 +165,7 @@ function Writing({ has, onKeep, onLeave }: WritingProps) {
       <View style={{ alignItems: 'flex-start' }}>
         <WordLink label="Another to-do" onPress={() => setItems((all) => [...all, freshItem()])} />
       </View>
-      {isTried && wrong ? (
-        <Words weight={650} live>
-          {wrong}
-        </Words>
-      ) : null}
+      <Failure words={isTried ? wrong : null} />
       <View style={{ flexDirection: 'row', gap: 8 }}>
         <Action
           filled

@@ -4,6 +4,7 @@ import { errorOf } from '../../data/api.ts';
 import { useRoom } from '../../data/room.tsx';
 import { useLocal, useShown } from '../../data/todos.ts';
 import { Action } from '../../ui/Action.tsx';
+import { Failure } from '../../ui/Failure.tsx';
 import { Field } from '../../ui/Field.tsx';
 import { Screen } from '../../ui/Frame.tsx';
 import { LazyForm, type Refusal } from '../../ui/LazyForm.tsx';
@@ -54,13 +55,6 @@ const Old = ({ bind, label = 'Your password of now' }: OldProps) => (
     autoComplete="current-password"
   />
 );
-
-const Failure = ({ words }: { words: string | undefined }) =>
-  words ? (
-    <Words weight={650} live>
-      {words}
-    </Words>
-  ) : null;
 
 function PasswordForm() {
   const [change] = usePasswordMutation();

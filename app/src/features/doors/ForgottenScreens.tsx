@@ -1,31 +1,25 @@
 import { router, useLocalSearchParams, type Href } from 'expo-router';
 import { useEffect, useState, type ReactNode } from 'react';
-import { ScrollView, View } from 'react-native';
+import { View } from 'react-native';
 import { errorOf } from '../../data/api.ts';
 import { Action } from '../../ui/Action.tsx';
+import { Alone } from '../../ui/Alone.tsx';
+import { Failure } from '../../ui/Failure.tsx';
 import { Field } from '../../ui/Field.tsx';
 import { LazyForm, type Refusal } from '../../ui/LazyForm.tsx';
 import { Heading, WordLink, Words } from '../../ui/Words.tsx';
-import { useLook } from '../../ui/look.ts';
 import { useForgottenMutation, useNewPasswordMutation } from './doorsApi.ts';
 
-function Alone({ title, children }: { title: string; children: ReactNode }) {
-  const look = useLook();
+function Page({ title, children }: { title: string; children: ReactNode }) {
   useEffect(() => {
     document.title = `${title} · Back Again`;
   }, [title]);
   return (
-    <ScrollView
-      style={{ flex: 1, backgroundColor: look.paper }}
-      contentContainerStyle={{ alignItems: 'center', padding: 24, paddingTop: 56 }}
-      role="main"
-    >
-      <View style={{ width: '100%', maxWidth: 400, gap: 16 }}>
-        <Heading level={1}>{title}</Heading>
-        {children}
-        <WordLink label="Sign in" size={16} onPress={() => router.push('/sign-in' as Href)} />
-      </View>
-    </ScrollView>
+    <Alone>
+      <Heading level={1}>{title}</Heading>
+      {children}
+      <WordLink label="Sign in" size={16} onPress={() => router.push('/sign-in' as Href)} />
+    </Alone>
   );
 }
 
@@ -40,7 +34,7 @@ export function ForgottenScreen() {
     return null;
   };
   return (
-    <Alone title="A new password">
+    <Page title="A new password">
       {sent ? (
         <Words live>
           If there is an account with that address, a link is on its way to it. It works once,
@@ -61,11 +55,7 @@ export function ForgottenScreen() {
                 autoComplete="username"
                 onSubmitEditing={submit}
               />
-              {failure ? (
-                <Words weight={650} live>
-                  {failure}
-                </Words>
-              ) : null}
+              <Failure words={failure} />
               <View style={{ alignItems: 'flex-start' }}>
                 <Action label="Send the link" filled busy={busy} onPress={submit} />
               </View>
@@ -73,7 +63,7 @@ export function ForgottenScreen() {
           )}
         </LazyForm>
       )}
-    </Alone>
+    </Page>
   );
 }
 
@@ -90,7 +80,7 @@ export function NewPasswordScreen() {
     return null;
   };
   return (
-    <Alone title="A new password">
+    <Page title="A new password">
       {isDone ? (
         <Words live>It is changed. Everywhere you were signed in you are signed out.</Words>
       ) : (
@@ -105,11 +95,7 @@ export function NewPasswordScreen() {
                 autoComplete="new-password"
                 onSubmitEditing={submit}
               />
-              {failure ? (
-                <Words weight={650} live>
-                  {failure}
-                </Words>
-              ) : null}
+              <Failure words={failure} />
               <View style={{ alignItems: 'flex-start' }}>
                 <Action label="Keep the password" filled busy={busy} onPress={submit} />
               </View>
@@ -117,6 +103,6 @@ export function NewPasswordScreen() {
           )}
         </LazyForm>
       )}
-    </Alone>
+    </Page>
   );
 }

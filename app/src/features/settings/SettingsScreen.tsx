@@ -11,6 +11,7 @@ import { useLocal, useShown } from '../../data/todos.ts';
 import { clearDraft } from '../../data/draft.ts';
 import { Action } from '../../ui/Action.tsx';
 import { Choice } from '../../ui/Choice.tsx';
+import { Failure } from '../../ui/Failure.tsx';
 import { Field } from '../../ui/Field.tsx';
 import { Screen } from '../../ui/Frame.tsx';
 import { LazyForm, type Refusal } from '../../ui/LazyForm.tsx';
@@ -148,11 +149,7 @@ function DaysForm({ settings, address }: { settings: SettingsBody; address: stri
             />
             <PlanningFields parts={parts} />
             <SpeakingFields parts={parts} address={address} />
-            {failure ? (
-              <Words weight={650} live>
-                {failure}
-              </Words>
-            ) : null}
+            <Failure words={failure} />
             <View style={{ alignItems: 'flex-start' }}>
               <Action label="Keep" name="Keep these settings" filled busy={busy} onPress={submit} />
               {kept === now && !changed ? (

@@ -151,6 +151,12 @@ export function rowsOf(of: Of) {
       replacements: { userId },
       transaction,
     });
+  /** What was sent, in the order of what it was sent for. */
+  const bySaid = (rows: readonly Row[], columns: readonly string[]) =>
+    rows
+      .map((row) => ({ said: noticeIds.get(row.noticeId as string)!, row }))
+      .sort((a, b) => a.said - b.said || (String(a.row.channel) < String(b.row.channel) ? -1 : 1))
+      .map(({ said, row }) => ({ said, ...told(row, columns) }));
   return {
     async *places() {
       for await (const row of byKey(of, db.places, ['id'], PLACES)) yield told(row, PLACES);
@@ -185,23 +191,13 @@ export function rowsOf(of: Of) {
       const rows = (await db.messages.findAll({ where: { userId }, transaction })).map(
         (row) => row.get() as unknown as Row,
       );
-      const order = rows
-        .map((row) => ({ said: noticeIds.get(row.noticeId as string)!, row }))
-        .sort(
-          (a, b) => a.said - b.said || (String(a.row.channel) < String(b.row.channel) ? -1 : 1),
-        );
-      for (const { said, row } of order) yield { said, ...told(row, MESSAGES) };
+      yield* bySaid(rows, MESSAGES);
     },
     async *mailbox() {
       const rows = await select(
         `SELECT a.*, m.noticeId FROM arrivals a JOIN messages m ON m.id = a.messageId WHERE a.userId = :userId`,
       );
-      const order = rows
-        .map((row) => ({ said: noticeIds.get(row.noticeId as string)!, row }))
-        .sort(
-          (a, b) => a.said - b.said || (String(a.row.channel) < String(b.row.channel) ? -1 : 1),
-        );
-      for (const { said, row } of order) yield { said, ...told(row, MAILBOX) };
+      yield* bySaid(rows, MAILBOX);
     },
     async files() {
       const rows = await select(

@@ -3,7 +3,7 @@ import { namesOf, present, type Details, type Question } from '@back-again/core'
 import type { Database } from '../../db/database.ts';
 import type { Transaction } from 'sequelize';
 import type { rowsOf } from './rows.ts';
-import { placesOf } from '../told.ts';
+import { placesOf } from '../../machine/places.ts';
 
 /**
  * The same as tables for a spreadsheet: CSV (RFC 4180) in UTF-8, with dates as ISO 8601. Words that it would
