@@ -3,22 +3,7 @@
  * `ask`: it is vague, or contradicts itself, and has to be asked about. Written down before what reads them
  * was changed for them.
  */
-
-export type Meant = 'ask' | Record<string, unknown>;
-export type Said = readonly [who: string, text: string, meant: Meant];
-
-const rule = (text: string, more: object = {}) => ({
-  repeat: { by: 'calendar', rule: `FREQ=${text}`, ...more },
-});
-const after = (every: string, more: object = {}) => ({
-  repeat: { by: 'completion', every, ...more },
-});
-const times = (n: number, per: string) => ({ repeat: { by: 'quota', times: n, per } });
-const once = (start: string | null, ...at: string[]) => ({
-  start,
-  repeat: null,
-  ...(at.length ? { at } : {}),
-});
+import { after, once, quota as times, rule, type Said } from './meanings.ts';
 
 export const PEOPLE: readonly Said[] = [
   // A student, in a hurry.
