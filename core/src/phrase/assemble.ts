@@ -2,15 +2,17 @@ import {
   WEEKDAYS,
   formatDay,
   parseDay,
+  weekdayIndex,
   type Day,
   type LocalDate,
   type Weekday,
 } from '../calendar/day.ts';
-import { isClockSpan, parseSpan, type Span } from '../calendar/span.ts';
+import { addToDay, isClockSpan, parseSpan, type Span } from '../calendar/span.ts';
 import { formatTime, type LocalMoment } from '../calendar/time.ts';
 import { CoreError } from '../errors.ts';
 import { datesOf } from '../rule/expand.ts';
 import { formatRule } from '../rule/format.ts';
+import { parseRule } from '../rule/parse.ts';
 import { plainRule, weekdayParts, type Rule } from '../rule/rule.ts';
 import type { Definition } from '../definition/definition.ts';
 import type { Ends, Repeat } from '../series/definition.ts';
@@ -58,7 +60,8 @@ export function assemble(facts: Facts, context: Context): Assembled {
   const given = givenStart(facts, dates, isDateOfRule, today);
   const made = repeatOf({ facts, dates, problems, whole, hours, rule, given, context });
   const { repeat } = made;
-  const start = facts.has('undated') ? null : made.start;
+  const counted = sinceLast(facts, dates, repeat, today);
+  const start = facts.has('undated') ? null : (counted ?? made.start);
   leaveUnused(facts, repeat, rule, whole);
 
   const series: Omit<Definition, 'title'> = {
@@ -73,6 +76,21 @@ export function assemble(facts: Facts, context: Context): Assembled {
   facts.leave(...(repeat ? said.slice(1) : said));
   addDetails(facts, dates, series, start ?? today);
   return { series, problems, isDateOfRule };
+}
+
+/**
+ * The first day of an after-I-finish one, counted from when it was done the last time; null where that
+ * is not said. Working days are those of Monday to Friday here, as nothing is known of the person's.
+ */
+function sinceLast(facts: Facts, dates: Dates, repeat: Repeat | null, today: Day): Day | null {
+  const last = facts.get('lastDone');
+  if (!last) return null;
+  if (repeat?.by !== 'completion') {
+    facts.leave('lastDone');
+    return null;
+  }
+  const day = dates.in('lastDone', last.date, today);
+  return day === null ? null : firstAfter(repeat, day);
 }
 
 /** Dates as written, as days; those that cannot be are problems. */
@@ -265,8 +283,18 @@ function addTimes(
     problems.push({ code: 'time.form', where, message: `“${where}” is no time of day.` });
     return;
   }
-  series.at = minutes.map(formatTime);
+  series.at = minutes.map((minute) => formatTime(inPart(minute, facts)));
   series.start ??= formatDay(today);
+}
+
+/** “every night at ten”: an hour that does not say its half of the day is in the part that is named. */
+export function inPart(minute: number, facts: Facts): number {
+  const part = facts.get('part');
+  if (!part || !facts.get('at')?.isBare) return minute;
+  const isOfNight = part.minute >= 21 * 60;
+  const from = isOfNight ? 6 * 60 : 60;
+  const isLate = part.minute > 12 * 60 && minute >= from && minute < 12 * 60;
+  return isLate ? minute + 12 * 60 : minute;
 }
 
 function endsOf(facts: Facts, dates: Dates, base: Day): Ends | null {
@@ -320,6 +348,20 @@ const withIds = (part: string, value: unknown) =>
   part === 'steps' || part === 'questions'
     ? (value as object[]).map((it, i) => ({ id: String(i + 1), ...it }))
     : value;
+
+/** The day on which an after-I-finish one is due that was done on a day, without holidays. */
+export function firstAfter(
+  { every, workdays, onto }: Extract<Repeat, { by: 'completion' }>,
+  last: Day,
+): Day {
+  const { months, days, minutes } = parseSpan(every);
+  let due = last;
+  if (workdays) {
+    due = addToDay(last, { months, days: 0, minutes: 0 });
+    for (let left = days; left > 0; due++) if (weekdayIndex(due + 1) < 5) left--;
+  } else due = addToDay(last, { months, days: days + Math.floor(minutes / 1440), minutes: 0 });
+  return onto ? (datesOf(parseRule(onto), due).next(due - 1) ?? due) : due;
+}
 
 /** Where an after-I-finish one goes on to, as an RRULE value. */
 function ontoOf(facts: Facts, text: string, problems: Problem[]): string | null {

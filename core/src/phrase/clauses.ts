@@ -6,6 +6,7 @@ import { PLAIN_SPEECH } from './plainSpeech.ts';
 import { REPEAT_CLAUSES } from './repeatClauses.ts';
 import { WHAT_CLAUSES } from './whatClauses.ts';
 import type { Token } from './tokens.ts';
+import { VAGUE_CLAUSES } from './vague.ts';
 import { LEADS } from './words.ts';
 
 /** Every clause that is read. Of those that fit at one place the longest is taken, else the first. */
@@ -14,6 +15,7 @@ export const CLAUSES: readonly Clause[] = [
   ...DETAIL_CLAUSES,
   ...WHAT_CLAUSES,
   ...PLAIN_SPEECH,
+  ...VAGUE_CLAUSES,
 ];
 
 const BY_WORD = new Map<string, readonly Clause[]>();

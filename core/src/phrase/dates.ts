@@ -12,6 +12,7 @@ import {
 import { addToDay, parseSpan } from '../calendar/span.ts';
 import { CoreError } from '../errors.ts';
 import type { Context, DateOrder, Read, WrittenDate } from './facts.ts';
+import { feast } from './feasts.ts';
 import { done, number, ordinal, several, span, words } from './numbers.ts';
 import type { Token } from './tokens.ts';
 import {
@@ -66,10 +67,24 @@ function daysFrom(from: number, to: number): Weekday[] {
 
 /** A list of weekdays, each once and in the order of the week. */
 export function daysList(tokens: readonly Token[], at: number): Read<WrittenDays> {
-  const read = several(tokens, at, daysItem);
-  if (!read) return null;
+  const first = several(tokens, at, daysItem);
+  if (!first) return null;
+  const value = [...first.value];
+  let { next } = first;
+  // “Monday Wednesday and Friday”, as it is spoken.
+  for (let more = spokenDays(tokens, next); more; more = spokenDays(tokens, next)) {
+    value.push(...more.value);
+    next = more.next;
+  }
+  const read = done(value, next)!;
   const days = WEEKDAYS.filter((day) => read.value.some((it) => it.days.includes(day)));
   return done({ days, plural: read.value.some(({ plural }) => plural) }, read.next);
+}
+
+/** Days that follow others without a word between, and are no part of a date. */
+function spokenDays(tokens: readonly Token[], at: number): Read<WrittenDays[]> {
+  const read = weekday(tokens, at) ? several(tokens, at, daysItem) : null;
+  return read && !dayAndMonth(tokens, read.next) ? read : null;
 }
 
 /** A month by its name, 1 to 12. */
@@ -105,10 +120,12 @@ export function date(tokens: readonly Token[], at: number, context: Context): Re
   const token = tokens[at];
   if (!token || token.kind === 'quote') return null;
   if (token.kind === 'date') return done(isoDate(token.low), at + 1);
+  const known = feast(tokens, at, context.today);
+  if (known) return done(onDay(known.value), known.next);
   const named = weekday(tokens, at);
   const from = named ? (words(tokens, named.next, ',') ?? named.next) : at;
   return (
-    dayAndMonth(tokens, from) ??
+    inYear(dayAndMonth(tokens, from), tokens, context) ??
     numericDate(tokens, from, context.dateOrder) ??
     (named && shortDate(tokens, from, context.dateOrder)) ??
     relative(tokens, at, context) ??
@@ -139,6 +156,21 @@ export function boundDate(
     : null;
 }
 
+/** “31 January next year”. */
+function inYear(
+  read: Read<WrittenDate>,
+  tokens: readonly Token[],
+  { today }: Context,
+): Read<WrittenDate> {
+  if (read?.value.kind !== 'yearless') return read;
+  const next = words(tokens, read.next, 'of? next year');
+  const same = next === null ? words(tokens, read.next, 'of? this year') : null;
+  const end = next ?? same;
+  if (end === null) return read;
+  const { month: of, day } = read.value;
+  return done(dayIn(day, of, dateOf(today).year + (next === null ? 0 : 1)), end);
+}
+
 const onDay = (day: Day): WrittenDate => ({ kind: 'day', day });
 
 /** The words for days that count from today. */
@@ -150,7 +182,6 @@ const RELATIVE: readonly [pattern: string, day: (context: Context) => Day][] = [
   ['next month', ({ today }) => monthStart(today, 1)],
   ['next year', ({ today }) => dayOf(dateOf(today).year + 1, 1, 1)],
   ['this|the weekend', ({ today }) => weekendFrom(today)],
-  ['next weekend', ({ today }) => weekendFrom(today) + 7],
   ['the? end of the|this week', ({ today, weekStart }) => startOfWeek(today, weekStart) + 6],
   ['the? end of next week', ({ today, weekStart }) => startOfWeek(today, weekStart) + 13],
   ['the? end of the|this month', ({ today }) => monthStart(today, 1) - 1],
@@ -175,6 +206,13 @@ function relative(tokens: readonly Token[], at: number, context: Context): Read<
   for (const [pattern, day] of RELATIVE) {
     const next = words(tokens, at, pattern);
     if (next !== null) return done(onDay(day(context)), next);
+  }
+  const weekend = words(tokens, at, 'next weekend');
+  if (weekend !== null) {
+    const { from } = tokens[at]!;
+    const day = weekendFrom(today);
+    const or = { why: 'nextDay', date: onDay(day), from, to: tokens[at + 1]!.to } as const;
+    return done({ ...onDay(day + 7), or }, weekend);
   }
   const coming = words(tokens, at, 'this') ?? words(tokens, at, 'the? coming');
   const soon = coming === null ? null : weekday(tokens, coming);
@@ -241,9 +279,13 @@ export function weekdayFrom(day: Day, index: number): Day {
 
 function yearAt(tokens: readonly Token[], at: number): Read<number> {
   const token = tokens[at];
-  const isYear =
-    token?.kind === 'number' && !token.ordinal && token.value >= 1900 && token.value <= 9999;
-  return isYear && !isCounted(tokens, at + 1) ? done(token.value, at + 1) : null;
+  if (token?.kind !== 'number' || token.ordinal || isCounted(tokens, at + 1)) return null;
+  if (token.value >= 1900 && token.value <= 9999) return done(token.value, at + 1);
+  // “22 Aug 27”: no hour has such a number, and nothing is counted with it.
+  const behind = tokens[at + 1];
+  const isAlone = !behind || behind.kind === 'sign' || behind.low === 'at';
+  const isShort = token.low.length === 2 && token.value > 24 && token.value < 60;
+  return isShort && isAlone ? done(2000 + token.value, at + 1) : null;
 }
 
 /** Whether the number before says how many times: “of April 10 times”. */
@@ -267,7 +309,7 @@ export function dayAndMonth(tokens: readonly Token[], at: number): Read<WrittenD
 
 /** Several days of one month: “3 and 4 June”, “3rd, 10th and 17th of June 2027”. */
 export function daysOfOneMonth(tokens: readonly Token[], at: number): Read<WrittenDate[]> {
-  const numbers = several(tokens, at, dayNumber);
+  const numbers = dayNumbers(tokens, at);
   if (!numbers || numbers.value.length < 2) return null;
   const of = words(tokens, numbers.next, 'of') ?? numbers.next;
   const named = month(tokens, of);
@@ -277,6 +319,17 @@ export function daysOfOneMonth(tokens: readonly Token[], at: number): Read<Writt
     read.map(({ value }) => value),
     read[0]!.next,
   );
+}
+
+/** “3, 10 and 17”, “Sat 12 and Sat 26”, “eleventh twelfth and thirteenth”. */
+function dayNumbers(tokens: readonly Token[], at: number): Read<number[]> {
+  const item = (list: readonly Token[], i: number) => dayNumber(list, weekday(list, i)?.next ?? i);
+  const read = several(tokens, at, item);
+  if (!read || !tokens[at] || read.value.length > 1) return read;
+  const spoken = ordinal(tokens, read.next) ? dayNumbers(tokens, read.next) : null;
+  return spoken && ordinal(tokens, weekday(tokens, at)?.next ?? at)
+    ? done([...read.value, ...spoken.value], spoken.next)
+    : read;
 }
 
 /** The number of a day: “5”, “5th”, “fifth”. */

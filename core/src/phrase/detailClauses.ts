@@ -1,15 +1,23 @@
-import { WEEKDAYS, type Weekday } from '../calendar/day.ts';
-import { parseSpan, type Span } from '../calendar/span.ts';
+import { WEEKDAYS, dateOf, dayOf, type Weekday } from '../calendar/day.ts';
+import { addToDay, parseSpan, type Span } from '../calendar/span.ts';
 import { formatTime, type LocalTime } from '../calendar/time.ts';
-import { CoreError } from '../errors.ts';
 import { AT_DUE, type Channel, type Reminder, type ReminderOf } from '../series/reminders.ts';
-import { boundDate, date, shortDate, weekday } from './dates.ts';
-import type { Clause, Context, Fact, Read } from './facts.ts';
+import {
+  boundDate,
+  date,
+  dayAndMonth,
+  month,
+  resolve,
+  shortDate,
+  weekday,
+  weekdayFrom,
+} from './dates.ts';
+import type { Clause, Context, Fact, Read, WrittenDate } from './facts.ts';
 import { beginning, fixed, line, lines } from './lines.ts';
-import { done, number, span, spanOf, unit, words } from './numbers.ts';
-import { BEHIND_TIME, partOfDay, time, times as timesOfDay, withPart } from './times.ts';
+import { clockMinutes, done, number, span, spanOf, unit, words } from './numbers.ts';
+import { BEHIND_TIME, openHour, partOfDay, time, times as timesOfDay, withPart } from './times.ts';
 import { unquoted, type Token } from './tokens.ts';
-import { PARTS_OF_DAY, WEEKDAYS_BY_WORD } from './words.ts';
+import { MONTHS_BY_WORD, PARTS_OF_DAY, PLURAL_WEEKDAYS, WEEKDAYS_BY_WORD } from './words.ts';
 
 /** The clauses that say when it begins and ends, its time of day, and what goes with each time. */
 
@@ -47,6 +55,18 @@ const dayParts: readonly Clause[] = [
 ];
 
 const start: Clause = (tokens, at, context) => {
+  const now =
+    words(tokens, at, 'starting|beginning|from this week') ??
+    words(tokens, at, 'starting|beginning|from now on?|onwards?');
+  // “within 3 years from now” is something else.
+  if (
+    now !== null &&
+    (words(tokens, at - 1, 'yr|yrs|year|years|month|months|week|weeks|day|days') ?? null) === null
+  )
+    return { facts: [{ fact: 'start', date: { kind: 'day', day: context.today } }], next: now };
+  const since = words(tokens, at, 'since');
+  const past = since === null ? null : pastDate(tokens, since, context);
+  if (past) return { facts: [{ fact: 'start', date: past.value }], next: past.next };
   const from = words(tokens, at, 'starting|beginning|first on|from|in?');
   if (from !== null) {
     const read = boundDate(tokens, from, context);
@@ -56,11 +76,44 @@ const start: Clause = (tokens, at, context) => {
   const read = plain === null ? null : boundDate(tokens, plain, context);
   if (!read) return null;
   // “A letter from May” is a title; “from May until September” is not.
-  if (read.value.kind === 'month' && words(tokens, read.next, 'until|till|to|on|onwards') === null)
-    return null;
+  const isWeak =
+    read.value.kind === 'month' && words(tokens, read.next, 'until|till|to|on|onwards') === null;
   const next = words(tokens, read.next, 'on|onwards') ?? read.next;
-  return { facts: [{ fact: 'start', date: read.value }], next };
+  return { facts: [{ fact: 'start', date: read.value, ...(isWeak ? { isWeak } : {}) }], next };
 };
+
+/** “last done 15 October”: what was done is counted from there. */
+const lastDone: Clause = (tokens, at, context) => {
+  const from =
+    words(tokens, at, 'and|it|i? was? last done|did|finished|had it|this|that? on?') ??
+    words(tokens, at, 'and? the? last time was? on?');
+  const read = from === null ? null : pastDate(tokens, from, context);
+  return read && { facts: [{ fact: 'lastDone', date: read.value }], next: read.next };
+};
+
+/** A date that is gone by: one without its year is the last such day up to today. */
+function pastDate(tokens: readonly Token[], at: number, context: Context): Read<WrittenDate> {
+  const ago = span(tokens, at);
+  const back = ago && words(tokens, ago.next, 'ago');
+  const yesterday = words(tokens, at, 'yesterday');
+  const { today } = context;
+  const day = (value: number, next: number): Read<WrittenDate> =>
+    done({ kind: 'day', day: value }, next);
+  if (yesterday !== null) return day(today - 1, yesterday);
+  if (ago && back !== null && clockMinutes(ago.value) === null)
+    return day(daysBefore(today, ago.value), back);
+  const last = words(tokens, at, 'last');
+  const named = weekday(tokens, last ?? at);
+  if (named && !dayAndMonth(tokens, named.next))
+    return day(weekdayFrom(today - 7, named.value), named.next);
+  const read = boundDate(tokens, at, context);
+  if (!read || read.value.kind === 'impossible' || read.value.kind === 'dayOfMonth') return null;
+  if (read.value.kind === 'day') return read;
+  const { year } = dateOf(today);
+  const base = dayOf(year, 1, 1);
+  const found = resolve(read.value, base);
+  return day(found <= today ? found : resolve(read.value, dayOf(year - 1, 1, 1)), read.next);
+}
 
 /** Two dates with the first one's month left out: “from 3 to 8 August”. */
 const rangeInMonth = line(
@@ -78,13 +131,25 @@ const daysInMonth = line('{day} to|until|till|-|– {dayMonth}', ({ day, dayMont
 );
 
 /** “every day 1 to 8 December”: without a word before it, behind what repeats. */
-const rangeBehind: Clause = (tokens, at, context) =>
-  context.isBehind(at) ? daysInMonth(tokens, at, context) : null;
+const rangeBehind: Clause = (tokens, at, context) => {
+  if (!context.isBehind(words(tokens, at - 1, ',') === null ? at : at - 1)) return null;
+  return daysInMonth(tokens, at, context) ?? monthsBehind(tokens, at);
+};
+
+/** “weekly, May to September”. */
+function monthsBehind(tokens: readonly Token[], at: number) {
+  const first = month(tokens, at);
+  const to = first && words(tokens, first.next, 'to|until|till|through|thru|-|–');
+  const last = to === null ? null : month(tokens, to);
+  if (!first || !last) return null;
+  const of = ({ value }: { value: number }): WrittenDate => ({ kind: 'month', month: value });
+  return { facts: [{ fact: 'range', from: of(first), to: of(last) } as Fact], next: last.next };
+}
 
 const range: Clause = (tokens, at, context) => {
   const from = words(tokens, at, 'from|between');
   const first = from === null || weekday(tokens, from) ? null : boundDate(tokens, from, context);
-  const to = first && words(tokens, first.next, 'to|till|until|and|-|–');
+  const to = first && words(tokens, first.next, 'to|till|until|through|thru|and|-|–');
   const last = to === null ? null : boundDate(tokens, to, context);
   if (!first || !last) return null;
   return { facts: [{ fact: 'range', from: first.value, to: last.value }], next: last.next };
@@ -99,7 +164,8 @@ const until: Clause = (tokens, at, context) => {
 };
 
 const times: Clause = (tokens, at) => {
-  const lead = words(tokens, at, 'for') ?? at;
+  const stop = words(tokens, at, ',|and? stop|stopping|end|ends|ending after');
+  const lead = stop ?? words(tokens, at, 'for') ?? at;
   const n = number(tokens, lead);
   const next = n && words(tokens, n.next, 'times|time in? all|total?');
   if (!n || next === null) return null;
@@ -109,15 +175,10 @@ const times: Clause = (tokens, at) => {
   return { facts: [{ fact: 'times', n: n.value }], next };
 };
 
-/** Whether a span is of hours and minutes alone; one that is none is of days. */
-function isClock(text: Span): boolean {
-  try {
-    const { days, months, minutes } = parseSpan(text);
-    return minutes > 0 && !days && !months;
-  } catch (error) {
-    if (error instanceof CoreError) return false;
-    throw error;
-  }
+/** The day so long before another. */
+function daysBefore(day: number, text: Span): number {
+  const { months, days } = parseSpan(text);
+  return addToDay(day, { months: -months, days: -days, minutes: 0 });
 }
 
 /** “at 8 and 20”, “13:00”, “8 pm”, “by 18:00”. */
@@ -143,11 +204,12 @@ const atTime: Clause = (tokens, at) => {
     value.push(more.value);
     next = more.next;
   }
-  const alone = value.length === 1 && value[0]!.bare && value[0]!.minute < 7 * 60;
+  const isBare = value.every(({ bare, isOpen }) => bare || isOpen);
   const fact: Fact = {
     fact: 'at',
     minutes: value.map(({ minute }) => minute),
-    ...(alone && value[0]!.minute > 0 ? { bareHour: true } : {}),
+    ...(value.length === 1 ? openHour(value[0]!) : {}),
+    ...(isBare ? { isBare } : {}),
   };
   return { facts: [fact], next };
 };
@@ -168,9 +230,12 @@ const fromTo: Clause = (tokens, at) => {
   const last = to === null ? null : time(tokens, to);
   if (!first || !last || (first.value.bare && last.value.bare)) return null;
   // “4-6pm”: both are of that half of the day.
-  const isOfHalf = lead === null && first.value.bare && !last.value.bare;
+  // “4-6pm”, “2.30 to 3.30pm”: both are of that half of the day.
+  const isSaid = (read: { next: number }) => /^[ap]m$/u.test(tokens[read.next - 1]!.low);
+  const isFirstOpen = first.value.bare || (first.value.minute < 780 && !isSaid(first));
+  const isOfHalf = isFirstOpen && !last.value.bare && isSaid(last);
   if (lead === null && last.value.bare) return null;
-  if (isOfHalf && !/^[ap]m$/u.test(tokens[last.next - 1]!.low)) return null;
+  if (lead === null && first.value.bare && !isOfHalf) return null;
   const isLate =
     isOfHalf && last.value.minute >= 720 && first.value.minute + 720 < last.value.minute;
   const begins = first.value.minute + (isLate ? 720 : 0);
@@ -187,11 +252,11 @@ const fromTo: Clause = (tokens, at) => {
 
 /** What becomes of a closed day: “if closed, the working day before”, “on the nearest working day”. */
 const closed: readonly Clause[] = [
-  'if closed ,? ',
+  'if closed|shut ,? ',
   'if it is closed ,? ',
-  'if it falls on a holiday ,? ',
-  "if it's|that's a holiday ,? ",
-  'if it|that is a public? holiday ,? ',
+  'but|and? if it|that falls on a public|bank? holiday ,? ',
+  "but|and? if it's|that's a public|bank? holiday ,? ",
+  'but|and? if it|that is a public|bank? holiday ,? ',
   'if it|that is a holiday or a? weekend ,? ',
 ].flatMap((lead) => [
   ...fixed([`${lead}then? on? the working? day before`], { fact: 'closed', how: 'before' }),
@@ -210,30 +275,51 @@ const closed: readonly Clause[] = [
   ...fixed([`${lead}that day all the same`], { fact: 'closed', how: 'keep' }),
 ]);
 
+const IF_CLOSED = [
+  '',
+  ' if closed|shut',
+  " if it's|we're closed|shut",
+  ' if it|that is closed|shut',
+];
+
 const closedShort: readonly Clause[] = [
   ...fixed(['on|or the nearest working day'], { fact: 'closed', how: 'nearest' }),
-  ...fixed(['or the working day before'], { fact: 'closed', how: 'before' }),
-  ...fixed(['or the working day after', 'or the next working day'], {
+  ...fixed([',? before if closed|shut', ',? before if it is closed'], {
     fact: 'closed',
-    how: 'after',
+    how: 'before',
   }),
+  ...IF_CLOSED.flatMap((tail) => [
+    ...fixed([`or on? the working day before${tail}`, ...(tail ? [`or before${tail}`] : [])], {
+      fact: 'closed',
+      how: 'before',
+    }),
+    ...fixed(
+      [`or on? the working day after${tail}`, `or on? the? next|following working day${tail}`],
+      { fact: 'closed', how: 'after' },
+    ),
+  ]),
   ...fixed(
     [
-      'but? not on public? holidays',
-      'except on? public? holidays',
+      'but|and? not on public|bank? holidays',
+      'except for|on? public|bank? holidays',
+      'apart|aside from public|bank? holidays',
       'but? not on closed days',
-      'skip holidays',
+      'skip|skipping public|bank? holidays',
+      "unless it's|it a? public|bank? holiday",
+      'unless it is|falls on? a public|bank? holiday',
     ],
-    {
-      fact: 'closed',
-      how: 'drop',
-    },
+    { fact: 'closed', how: 'drop' },
   ),
 ];
 
 const opens: readonly Clause[] = [
   ...lines(
-    ['it? opens|open {span} before|early|earlier', 'can be done from? {span} before|early|earlier'],
+    [
+      'it? opens|open {span} before|early|earlier',
+      'can be done from? {span} before|early|earlier',
+      'and? i? can? start it? from? {span} before|early|earlier|ahead|beforehand',
+      'and? show|list it|this? from? {span} before|early|earlier|ahead|beforehand',
+    ],
     ({ span: before }) => ({
       fact: 'opens',
       before,
@@ -274,8 +360,12 @@ const CHANNEL_WORDS: readonly [pattern: string, channel: Channel][] = [
 function reminderTail(tokens: readonly Token[], at: number): Read<Reminder[]> {
   const first = channelAt(tokens, at);
   const start = first?.next ?? at;
-  const atDue = words(tokens, start, 'at the due moment|hour|time');
-  const day = words(tokens, start, 'the|a day before|earlier');
+  const atDue =
+    words(tokens, start, 'at the due moment|hour|time') ??
+    words(tokens, start, "when it's|it is? due") ??
+    words(tokens, start, "at the time|moment it's|it is? due") ??
+    words(tokens, start, "when it's|it is? time");
+  const day = words(tokens, start, 'the|a day before|earlier|prior');
   const weekday = weekdayBefore(tokens, start);
   const evening = partBefore(tokens, start);
   const oneDay = day ?? evening?.next ?? null;
@@ -283,7 +373,7 @@ function reminderTail(tokens: readonly Token[], at: number): Read<Reminder[]> {
   const before =
     oneDay ??
     weekday?.next ??
-    (away && words(tokens, away.next, 'before|beforehand|earlier|early|ahead'));
+    (away && words(tokens, away.next, 'before|beforehand|earlier|early|ahead|prior that?'));
   const spans = atDue !== null ? [AT_DUE] : before === null || !away ? [null] : apart(away.value);
   let i = atDue ?? before ?? start;
   let of: ReminderOf | undefined;
@@ -303,6 +393,7 @@ function reminderTail(tokens: readonly Token[], at: number): Read<Reminder[]> {
   const minutes = read?.value.map((it) => it.minute) ?? (minute === undefined ? [] : [minute]);
   if (minutes.some((it) => it < 0)) return null;
   i = read?.next ?? part?.next ?? i;
+  if (read) i = words(tokens, i, 'on? that|the same? day') ?? i;
   if (i === at) return null;
   const channel = early ?? channelAt(tokens, i);
   i = Math.max(i, channel?.next ?? i);
@@ -339,10 +430,16 @@ function partBefore(tokens: readonly Token[], at: number): Read<number> {
 
 /** “on the Friday before”. */
 function weekdayBefore(tokens: readonly Token[], at: number): Read<Weekday> | null {
-  const the = words(tokens, at, 'on? the');
-  const index = the === null ? undefined : WEEKDAYS_BY_WORD.get(tokens[the]?.low ?? '');
-  const next = index === undefined ? null : words(tokens, the! + 1, 'before|beforehand');
-  return next === null ? null : done(WEEKDAYS[index!]!, next);
+  const on = words(tokens, at, 'on') ?? at;
+  const the = words(tokens, on, 'the|each|every') ?? on;
+  const low = tokens[the]?.low ?? '';
+  const index = WEEKDAYS_BY_WORD.get(low);
+  if (index === undefined || dayAndMonth(tokens, the + 1)) return null;
+  const next = words(tokens, the + 1, 'before|beforehand');
+  // “remind me Saturdays at 10”: of each time the last Saturday before it.
+  const isEach = PLURAL_WEEKDAYS.has(low) || the > on;
+  if (next !== null) return done(WEEKDAYS[index]!, next);
+  return isEach ? done(WEEKDAYS[index]!, the + 1) : null;
 }
 
 /** “by e-mail”: in which way it is said. */
@@ -358,7 +455,6 @@ function channelAt(tokens: readonly Token[], at: number): Read<Channel> | null {
 const OFTEN = 3;
 
 const ON: readonly [pattern: string, of: ReminderOf][] = [
-  ["when it's|it is? due", 'due'],
   ['when it opens', 'opens'],
   ['on the day i planned|plan', 'plan'],
   ['on the same? day', 'due'],
@@ -383,12 +479,31 @@ function apart(text: Span): Span[] {
   return clock === undefined || days === 'P' ? [text] : [days, `PT${clock}`];
 }
 
-const remind: Clause = (tokens, at) => {
-  const lead =
-    words(tokens, at, 'and? remind|notify|ping|alert me') ??
-    words(tokens, at, 'with? a? reminder|reminders');
-  const first = lead === null ? null : reminderTail(tokens, lead);
-  if (!first) return null;
+/** How a sentence asks to be told. */
+const TELL: readonly string[] = [
+  'and|but? please? remind|notify|ping|alert|tell|warn|nudge me please?',
+  'and|but? let me know',
+  "and|but? i|i'd|we want|need|like|would|should|must|have like|to|want|be? to|be? be? reminded|told|reminding|notified",
+  'and|but? i|we want|need|would|should|must be? reminded|told|reminding',
+  "and|but? i|i'd want|need|would|like like? a? reminder|reminders",
+  'with? a? reminder|reminders',
+];
+
+const remind: Clause = (tokens, at, context) => {
+  const lead = TELL.map((pattern) => words(tokens, at, pattern))
+    .filter((it) => it !== null)
+    .sort((a, b) => b - a)[0];
+  if (lead === undefined) return null;
+  const said = reminderTail(tokens, lead);
+  // “remind me on Friday to …” is about the to-do itself.
+  if (said && at === 0 && tokens[said.next]?.low === 'to') return null;
+  const isOver = !tokens[lead] || tokens[lead].kind === 'sign' || tokens[lead].low === 'and';
+  // “remind me” alone: at its hour, else at the usual one.
+  const isAlone = isOver && at > 0 && /me|reminder|reminded/u.test(tokens[lead - 1]!.low);
+  const plain = isAlone ? done<Reminder[]>([{ before: AT_DUE }], lead) : null;
+  const first = said ?? plain;
+  if (!first || (at > 0 && !context.isBehind(at) && !said && tokens[at - 1]!.kind !== 'sign'))
+    return null;
   const reminders = [...first.value];
   let { next } = first;
   for (;;) {
@@ -405,7 +520,7 @@ const remind: Clause = (tokens, at) => {
 };
 
 const within = line('for the? next? {span}', ({ span: text }) =>
-  isClock(text) ? null : { fact: 'within', within: text },
+  clockMinutes(text) === null ? { fact: 'within', within: text } : null,
 );
 
 const placeFact = (name: string): Fact => ({ fact: 'part of it', part: 'place', value: name });
@@ -465,10 +580,11 @@ const once = beginning('once', (tokens, at) =>
 );
 
 export const DETAIL_CLAUSES: readonly Clause[] = [
-  beginning('starting beginning first from', start),
+  beginning('starting beginning first from since', start),
+  beginning('last it i was and the', lastDone),
   line('counted|counting from {date}', ({ date: from }) => ({ fact: 'counted', date: from })),
   rangeInMonth,
-  beginning('#', rangeBehind),
+  beginning(`# ${[...MONTHS_BY_WORD.keys()].join(' ')}`, rangeBehind),
   beginning('from between', range),
   beginning('until till ending up', until),
   times,
@@ -481,7 +597,10 @@ export const DETAIL_CLAUSES: readonly Clause[] = [
   beginning('at @ by noon midday #', atTime),
   ...opens,
   ...unfinished,
-  beginning('and remind notify ping alert with a reminder reminders', remind),
+  beginning(
+    "and but please remind notify ping alert tell warn nudge let i i'd we with a reminder reminders",
+    remind,
+  ),
   beginning('belongs in', place),
   beginning('paused', pause),
   once,

@@ -1,14 +1,25 @@
-import { WEEKDAYS, formatDay, weekdayIndex, type Day } from '../calendar/day.ts';
+import {
+  WEEKDAYS,
+  dateOf,
+  dayOf,
+  daysInMonth,
+  formatDay,
+  weekdayIndex,
+  type Day,
+} from '../calendar/day.ts';
 import { formatTime } from '../calendar/time.ts';
 import type { Definition } from '../definition/definition.ts';
+import { inPart } from './assemble.ts';
 import { resolve, weekdayFrom } from './dates.ts';
-import type { Context, Fact, OtherDate, WrittenDate } from './facts.ts';
+import type { Context, Fact, FactOf, OtherDate, WrittenDate } from './facts.ts';
 import type { PlainReading } from './read.ts';
+import { timesAYear } from './rules.ts';
 import type { Facts, Matched } from './scan.ts';
 import { ENGLISH } from './speech/english.ts';
 import { dayName } from './speech/ruleWords.ts';
 import { dateIn, monthNames, needsYear } from './speech/speech.ts';
 import { quoted } from './tokens.ts';
+import { eitherOf } from './vague.ts';
 import { PLURAL_WEEKDAYS, WEEKDAYS_BY_WORD, ordinalText } from './words.ts';
 
 /** Words that may be meant in more than one way. The first choice is the one that was taken. */
@@ -45,6 +56,14 @@ export type DoubtCode =
   | 'otherDay'
   /** Days of a year: once, or each year. */
   | 'eachYear'
+  /** Said without saying exactly when. */
+  | 'vague'
+  /** One of several days, or each of them. */
+  | 'either'
+  /** A day that was just gone by: this year's, or next year's. */
+  | 'yearGone'
+  /** A word that is written otherwise. */
+  | 'slip'
   /** Words that are left in the title, and could say when. */
   | 'remnant';
 
@@ -61,6 +80,92 @@ interface Open {
 }
 
 type Look = (facts: Facts, series: Definition, context: Context) => Open | null;
+
+/** “most Sundays”, “every 3 to 4 days”: what it is taken for, and what it may be as well. */
+const vague: Look = (facts) => {
+  const fact = facts.get('vague');
+  const it = facts.clause('vague');
+  if (!fact || !it) return null;
+  return { ...open('vague', it, fact.asks, [...fact.choices]), isOfTitle: true };
+};
+
+/** “Sat or Sun”, “wed/thu”. */
+const either: Look = (facts, { repeat }) => {
+  const fact = facts.get('weekdays');
+  const it = facts.clause('weekdays');
+  if (!fact || !it || !repeat || fact.days.length < 2 || fact.n > 1 || facts.has('every'))
+    return null;
+  if (/^every|^each/iu.test(it.text) && !/\bor\b/iu.test(it.text)) return null;
+  const names = fact.days.map((day) => dayName(day, ENGLISH));
+  const choices = eitherOf(it.text, names);
+  return choices && open('either', it, 'Each of them, or one?', choices);
+};
+
+/** “from 10 November”, said in the middle of it: of this year, or of the next. */
+const yearGone: Look = (facts, _series, { today }) => {
+  for (const kind of ['start', 'date', 'counted'] as const) {
+    const date = facts.get(kind)?.date;
+    const it = facts.clause(kind);
+    if (date?.kind !== 'yearless' || !it || /\b(every|each|year|annually)/iu.test(it.text))
+      continue;
+    if (facts.has('every') && facts.get('every')!.unit === 'year') continue;
+    const next = resolve(date, today);
+    const { year, month, day } = dateOf(next);
+    const last = daysInMonth(year - 1, month) < day ? next : dayOf(year - 1, month, day);
+    if (next === last || today - last > MOST_GONE) continue;
+    const lead = LEAD.exec(it.text)?.[0] ?? 'on';
+    const words = [next, last].map((it_) =>
+      dateIn(ENGLISH, formatDay(it_), { weekday: false, year: true }),
+    );
+    return open('yearGone', it, 'That day has gone by this year. Which one?', [
+      `${lead} ${words[0]!}`,
+      `${lead} ${words[1]!}`,
+    ]);
+  }
+  return null;
+};
+
+/** How long ago a day without its year may be, for it to be meant perhaps. */
+const MOST_GONE = 45;
+const LEAD = /^(on|by|due|until|till|from|starting|counted from)\b/iu;
+
+/** “weekly from April to October”: once, or each year. */
+const eachSeason: Look = (facts, { repeat }, { today }) => {
+  const fact = facts.get('range');
+  const it = facts.clause('range');
+  if (!fact || !it || !repeat || !('rule' in repeat) || facts.has('months')) return null;
+  const { from, to } = fact;
+  if (from.kind !== 'month' || to.kind !== 'month' || from.year || to.year) return null;
+  const n = ((to.month - from.month + 12) % 12) + 1;
+  const names = Array.from(
+    { length: n },
+    (_, i) => monthNames(ENGLISH)[(from.month - 1 + i) % 12]!,
+  );
+  const first = resolve(from, today);
+  const words = [first, resolve(to, first, true)].map((day) =>
+    dateIn(ENGLISH, formatDay(day), { weekday: false, year: true }),
+  );
+  return open('eachYear', it, 'Once, or each year?', [
+    `from ${words[0]!} until ${words[1]!}`,
+    `in ${ENGLISH.list(names)}`,
+  ]);
+};
+
+/** “first Monday in July”: once, or every year. */
+const onceOrYearly: Look = (facts, { repeat, start }) => {
+  const fact = facts.get('positions');
+  const it = facts.clause('positions');
+  if (!fact || !it || !repeat || start === null || fact.months?.length !== 1) return null;
+  if (facts.has('every') || /\b(every|each|year|yearly|annually)\b/iu.test(it.text)) return null;
+  const [{ ordinal, weekday: day }] = fact.days as [(typeof fact.days)[number]];
+  if (fact.days.length > 1 || !ENGLISH.isPlace(ordinal!)) return null;
+  const named = { nth: [ordinal!], names: [dayName(day, ENGLISH)] };
+  const of = { n: 1, named: [monthNames(ENGLISH)[fact.months[0]! - 1]!], inMonths: '' };
+  return open('eachYear', it, 'Once, or every year?', [
+    `every year ${ENGLISH.positions([named], of)}`,
+    `on ${dateIn(ENGLISH, start, { weekday: true, year: true })}`,
+  ]);
+};
 
 /**
  * What in a sentence may be meant in another way as well, in the order in which it is asked. A
@@ -90,7 +195,7 @@ export function doubtsOf(
       }
       return [];
     });
-    if (choices.length > 1)
+    if (choices.length > 1 || code === 'vague')
       doubts.push({ code, where: context.text.slice(from, to), asks, choices });
   }
   return doubts;
@@ -107,15 +212,25 @@ function open(
 
 /** “every 40 days”: by the calendar, or from the day on which it is finished. */
 const fixedOrAfter: Look = (facts, { repeat, at, closedDays }) => {
-  const every = facts.get('every');
-  const it = facts.clause('every');
+  const perYear = timesAYear(facts);
+  const every: FactOf<'every'> | undefined = perYear
+    ? { fact: 'every', n: 12 / perYear, unit: 'month' }
+    : facts.get('every');
+  const it = facts.clause(perYear ? 'quota' : 'every');
   if (!every || !it || facts.has('fixed') || !repeat || !('rule' in repeat)) return null;
+  // “Wednesday 11am, weekly” is on that day.
+  const date =
+    facts
+      .clause('date')
+      ?.text.toLowerCase()
+      .match(/\p{L}+/gu) ?? [];
+  if (every.unit === 'week' && date.some((word) => WEEKDAYS_BY_WORD.has(word))) return null;
   const isPlain = /^FREQ=(DAILY|WEEKLY|MONTHLY|YEARLY)(;INTERVAL=\d+)?$/u.test(repeat.rule);
   const isDaily = every.unit === 'day' && every.n === 1;
   if (!isPlain || isDaily || it.facts.length > 1 || (at?.length ?? 0) > 1 || closedDays === 'drop')
     return null;
   return open('fixedOrAfter', it, 'Counted by the calendar, or from the day you finish it?', [
-    `${it.text} by the calendar`,
+    `${perYear ? ENGLISH.every(every.n, every.unit) : it.text} by the calendar`,
     `${ENGLISH.count(every.n, every.unit)} after done`,
   ]);
 };
@@ -210,13 +325,18 @@ const dayOfMonth: Look = (facts, { repeat, start }) => {
 const hour: Look = (facts) => {
   const at = facts.get('at');
   const it = facts.clause('at');
-  if (!at?.bareHour || !it) return null;
+  // “every morning at six” says which.
+  if (!at?.bareHour || !it || (facts.has('part') && !isOfNight(facts, at.minutes[0]!))) return null;
   const [minute] = at.minutes as [number];
   return open('hour', it, 'Before noon, or after?', [
     `at ${formatTime(minute)}`,
     `at ${formatTime(minute + 720)}`,
   ]);
 };
+
+/** “at night at two”: in the night, or late in the evening. */
+const isOfNight = (facts: Facts, minute: number) =>
+  facts.get('part')!.minute >= 21 * 60 && inPart(minute, facts) === minute;
 
 const REPEATS: readonly Fact['fact'][] = ['every', 'weekdays', 'monthDays', 'positions', 'ofSet'];
 
@@ -286,7 +406,7 @@ const otherDay: Look = (facts, _series, { today }) => {
     const day = resolve(date, today, kind === 'until');
     if (weekdayIndex(day) === index) continue;
     const near = [-3, -2, -1, 1, 2, 3].map((n) => day + n).find((d) => weekdayIndex(d) === index)!;
-    const lead = /^(on|by|until|till|from|starting)\b/iu.exec(it.text)?.[0] ?? 'on';
+    const lead = LEAD.exec(it.text)?.[0] ?? 'on';
     return open(
       'otherDay',
       it,
@@ -316,7 +436,12 @@ const eachYear: Look = (facts, { repeat }, { today }) => {
 };
 
 const LOOKS: readonly Look[] = [
+  vague,
+  either,
   otherDay,
+  yearGone,
+  eachSeason,
+  onceOrYearly,
   eachYear,
   titleDay,
   dayOfMonth,

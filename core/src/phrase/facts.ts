@@ -71,15 +71,26 @@ export type Fact =
   /** By the calendar, said in so many words. */
   | { fact: 'fixed' }
   | { fact: 'date'; date: WrittenDate }
-  | { fact: 'start'; date: WrittenDate }
+  /** With `isWeak` only where something comes back: “A letter from May” is a title. */
+  | { fact: 'start'; date: WrittenDate; isWeak?: boolean }
   /** The day that it is counted from, which need be none of its own. */
   | { fact: 'counted'; date: WrittenDate }
+  /** The day on which it was done the last time. */
+  | { fact: 'lastDone'; date: WrittenDate }
   | { fact: 'until'; date: WrittenDate }
   | { fact: 'range'; from: WrittenDate; to: WrittenDate }
   | { fact: 'times'; n: number }
   | { fact: 'within'; within: Span }
   /** With `eachDay` the times alone say that it comes back. */
-  | { fact: 'at'; minutes: number[]; bareHour?: boolean; eachDay?: boolean }
+  | {
+      fact: 'at';
+      minutes: number[];
+      /** One hour that may be meant of the other half of the day. */
+      bareHour?: boolean;
+      /** No hour says its half of the day. */
+      isBare?: boolean;
+      eachDay?: boolean;
+    }
   | { fact: 'part'; minute: number }
   | { fact: 'opens'; before: Span }
   | { fact: 'waits' }
@@ -92,6 +103,8 @@ export type Fact =
   | { fact: 'once' }
   | { fact: 'undated' }
   | { fact: 'rule'; from: number; to: number }
+  /** Said without saying exactly when: the exact ways to say it, the first of which is taken. */
+  | { fact: 'vague'; asks: string; choices: readonly string[] }
   /** Words that only join others. */
   | { fact: 'filler' };
 
@@ -111,6 +124,8 @@ export interface Context {
   text: string;
   /** Whether a clause begins at a token. */
   begins(tokens: readonly Token[], at: number): boolean;
+  /** What a text of clauses alone says; null where some of it is none. */
+  factsOf(words: string): Fact[] | null;
   /** Whether a clause ends just before a token. */
   isBehind(at: number): boolean;
 }

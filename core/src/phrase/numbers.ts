@@ -1,4 +1,5 @@
-import type { Span } from '../calendar/span.ts';
+import { parseSpan, type Span } from '../calendar/span.ts';
+import { CoreError } from '../errors.ts';
 import type { Context, Read, Reader } from './facts.ts';
 import type { Token } from './tokens.ts';
 import { NUMBERS_BY_WORD, ORDINALS_BY_WORD, UNITS_BY_WORD, type Unit } from './words.ts';
@@ -48,16 +49,33 @@ export function number(tokens: readonly Token[], at: number): Read<number> {
   if (dozen !== null) return done(12, dozen);
   const hundred = words(tokens, at, 'a|one hundred');
   if (hundred !== null) return done(100, hundred);
-  const named = NUMBERS_BY_WORD.get(token.low);
-  return named === undefined ? null : done(named, at + 1);
+  const named = numberWord(token.low);
+  if (named === undefined) return null;
+  // “forty five”
+  const units = TENS.has(named) ? NUMBERS_BY_WORD.get(tokens[at + 1]?.low ?? '') : undefined;
+  return units !== undefined && units < 10 ? done(named + units, at + 2) : done(named, at + 1);
 }
 
-/** “12th”, “third”. */
+const TENS: ReadonlySet<number> = new Set([20, 30, 40, 50, 60, 90]);
+
+/** “twelve”, “forty-five”. */
+function numberWord(low: string): number | undefined {
+  const [tens, units] = low.split('-').map((word) => NUMBERS_BY_WORD.get(word));
+  const isJoined = low.includes('-') && tens && units && TENS.has(tens) && units < 10;
+  return isJoined ? tens + units : NUMBERS_BY_WORD.get(low);
+}
+
+/** “12th”, “third”, “twenty first”. */
 export function ordinal(tokens: readonly Token[], at: number): Read<number> {
   const token = tokens[at];
   if (token?.kind === 'number' && token.ordinal) return done(token.value, at + 1);
-  const named = token?.kind === 'word' ? ORDINALS_BY_WORD.get(token.low) : undefined;
-  return named === undefined ? null : done(named, at + 1);
+  if (token?.kind !== 'word') return null;
+  const named = ORDINALS_BY_WORD.get(token.low);
+  if (named !== undefined) return done(named, at + 1);
+  const tens = NUMBERS_BY_WORD.get(token.low);
+  const units =
+    tens === 20 || tens === 30 ? ORDINALS_BY_WORD.get(tokens[at + 1]?.low ?? '') : undefined;
+  return units !== undefined && units < 10 ? done(tens! + units, at + 2) : null;
 }
 
 const JOINED_LAST = /^(\w+)-(?:to-)?last$/u;
@@ -144,6 +162,17 @@ export function spanOf(parts: ReadonlyMap<Unit, number>): Span {
   const days = part('year', 'Y') + part('month', 'M') + part('week', 'W') + part('day', 'D');
   const clock = part('hour', 'H') + part('minute', 'M');
   return `P${days}${clock && `T${clock}`}`;
+}
+
+/** The minutes of a span of hours and minutes alone; null for another, and for one that is none. */
+export function clockMinutes(text: Span): number | null {
+  try {
+    const { days, months, minutes } = parseSpan(text);
+    return minutes > 0 && !days && !months ? minutes : null;
+  } catch (error) {
+    if (error instanceof CoreError) return null;
+    throw error;
+  }
 }
 
 /** What joins the items of a list. */

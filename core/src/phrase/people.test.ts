@@ -1,4 +1,9 @@
+import { parseDay, type LocalDate } from '../calendar/day.ts';
+import { datesOf } from '../rule/expand.ts';
+import { parseRule } from '../rule/parse.ts';
+import type { Said } from './check/meanings.ts';
 import { PEOPLE } from './check/people.ts';
+import { VOICES } from './check/voices.ts';
 import { read, type Reading } from './read.ts';
 
 // Sentences as people type and dictate them: nothing is read wrongly in silence.
@@ -14,14 +19,35 @@ const sorted = (value: unknown): string =>
       : it,
   );
 
-function isRight(reading: Reading, meant: (typeof PEOPLE)[number][2]): boolean {
-  if (meant === 'ask') return isLoud(reading);
-  const series = reading.series as unknown as Record<string, unknown>;
-  return Object.entries(meant).every(([key, value]) => sorted(series[key]) === sorted(value));
+/** Two rules that give the same dates are the same, however they are written. */
+function isSameRule(one: unknown, other: unknown, start: LocalDate | null): boolean {
+  const texts = [one, other].map((it) => (it as { rule?: string } | null)?.rule);
+  if (texts.some((text) => text === undefined) || start === null) return false;
+  const [a, b] = texts.map((text) => {
+    const dates = datesOf(parseRule(text!), parseDay(start));
+    const found: (number | null)[] = [];
+    for (let day: number | null = parseDay(start) - 1; day !== null && found.length < 40;)
+      found.push((day = dates.next(day)));
+    return found.join();
+  });
+  return a === b;
 }
 
-test('of what people say 95 in 100 are read right, and none wrongly in silence', () => {
-  const readings = PEOPLE.map(([, text, meant]) => {
+function isRight(reading: Reading, meant: Said[2]): boolean {
+  if (meant === 'ask') return isLoud(reading);
+  const series = reading.series as unknown as Record<string, unknown>;
+  return Object.entries(meant).every(
+    ([key, value]) =>
+      sorted(series[key]) === sorted(value) ||
+      (key === 'repeat' && isSameRule(series[key], value, reading.series.start)),
+  );
+}
+
+test.each([
+  ['the author of the grammar knew of', PEOPLE, 230],
+  ['five people said', VOICES, 300],
+])('of what %s 95 in 100 are read right, and none wrongly in silence', (_who, all, least) => {
+  const readings = all.map(([, text, meant]) => {
     const reading = read(text, TODAY);
     return {
       text,
@@ -33,8 +59,8 @@ test('of what people say 95 in 100 are read right, and none wrongly in silence',
   const silent = readings.filter((it) => !it.isRight && !it.isLoud);
   expect(silent.map(({ text, series }) => [text, series])).toEqual([]);
   const right = readings.filter((it) => it.isRight).length;
-  expect(PEOPLE.length).toBeGreaterThan(230);
-  expect(right / PEOPLE.length).toBeGreaterThan(0.95);
+  expect(all.length).toBeGreaterThanOrEqual(least);
+  expect(right / all.length).toBeGreaterThan(0.95);
 });
 
 describe('what is left over and could say when is asked about', () => {
@@ -44,13 +70,11 @@ describe('what is left over and could say when is asked about', () => {
     ['Ring the yard every Monday before lunch', 'before lunch'],
     ['Meet the crew every Friday 3ish till five', 'till five'],
     ['Treat the deck every year in late spring', 'late spring'],
-    ['Water the cactus most Sundays', 'most'],
-    ['Call the yard tues', 'tues'],
-    ['Lunch at the yard, half 12', 'half 12'],
-    ['Change the filter once it’s been 3 weeks since I did it', 'once it’s been'],
-    ['Mow the lawn every week an hour and a half', 'an hour and a half'],
-    ['Send the log due Mondays, remind me Saturdays at 10', 'remind me'],
-    ['Ring the yard tomorrow, remind me', 'remind me'],
+    ['Clean the tank every month after the first frost', 'after the first frost'],
+    ['Lift the dahlias after the first frost', 'after the first frost'],
+    ['Check the exits daily during opening hours', 'during opening hours'],
+    ['Tidy the shed on a rainy day', 'rainy day'],
+    ['Ring the yard on Friday at 9ish', 'ish'],
   ])('%s', (text, part) => {
     const doubt = read(text, TODAY).doubts.find(({ code }) => code === 'remnant');
     expect(doubt?.where).toContain(part);
@@ -93,4 +117,91 @@ test('days of a year are once each, or every year', () => {
     by: 'calendar',
     rule: 'FREQ=MONTHLY;BYMONTH=3,9;BYMONTHDAY=1',
   });
+});
+
+describe('what is said without saying exactly when is asked about, with exact ways to say it', () => {
+  test.each([
+    ['Water the cactus most Sundays', 'every Sunday', 'every other Sunday'],
+    ['Slug patrol every 3 to 4 days', 'every 3 days', 'every 4 days'],
+    ['Clean the gutters in spring', 'on 1 March', 'on 1 April'],
+    ['Lunch at the yard, half 12', 'at half past 12', 'at 11:30'],
+    ['Bins bi-weekly', 'every 2 weeks', 'twice a week'],
+    ['Ring the yard asap', 'today', 'tomorrow'],
+    ['Sow the beans mid May', 'on 15 May', 'on 10 May'],
+    ['Swim three evenings a week', 'three times a week', 'every day'],
+  ])('%s', (text, first, second) => {
+    const { series, doubts } = read(text, TODAY);
+    const [doubt] = doubts;
+    expect(doubt).toMatchObject({ code: 'vague' });
+    expect(doubt!.choices.slice(0, 2).map(({ words }) => words)).toEqual([first, second]);
+    // What was taken is what its first choice says, and then it is not vague.
+    const again = read(doubt!.choices[0]!.text, TODAY);
+    expect({ ...again.series, title: '' }).toEqual({ ...series, title: '' });
+    expect(again.doubts.map(({ code }) => code)).not.toContain('vague');
+  });
+
+  test('one of two days, or each of them', () => {
+    const [doubt] = read('Wash the pots Sat or Sun', TODAY).doubts;
+    expect(doubt).toMatchObject({ code: 'either' });
+    expect(doubt!.choices.map(({ words }) => words)).toContain('on Sunday');
+  });
+
+  test('a season of a repeat is once, or each year', () => {
+    const [doubt] = read('Feed the tomatoes weekly from May to September', TODAY).doubts;
+    expect(doubt).toMatchObject({ code: 'eachYear', asks: 'Once, or each year?' });
+    expect(doubt!.choices[1]!.series.repeat).toEqual({
+      by: 'calendar',
+      rule: 'FREQ=WEEKLY;BYMONTH=5,6,7,8,9',
+    });
+  });
+
+  test('a day that has just gone by is of this year, or of the next', () => {
+    const [doubt] = read('Check the pump every week from 10 November', '2026-11-16').doubts;
+    expect(doubt).toMatchObject({ code: 'yearGone' });
+    expect(doubt!.choices.map(({ series }) => series.start)).toEqual(['2027-11-10', '2026-11-10']);
+  });
+
+  test('a slip of the key is taken for the word, and asked about', () => {
+    const { series, doubts } = read('Water the basil evry wensday', TODAY);
+    expect(series).toMatchObject({
+      title: 'Water the basil',
+      repeat: { rule: 'FREQ=WEEKLY;BYDAY=WE' },
+    });
+    expect(doubts[0]).toMatchObject({ code: 'slip', where: 'evry, wensday' });
+    expect(doubts[0]!.choices[1]!.series).toMatchObject({ title: 'Water the basil evry wensday' });
+  });
+});
+
+describe('reminders', () => {
+  const reminders = (text: string) => read(text, TODAY).series.reminders;
+  test.each([
+    ['Send the log due Mondays, remind me Saturdays at 10', [{ on: 'SA', at: '10:00' }]],
+    ['Send the log every Monday, remind me on the Friday before', [{ on: 'FR' }]],
+    ['Ring the yard tomorrow at 9, remind me', [{ before: 'PT0M' }]],
+    ['Ring the yard tomorrow, notify me', [{ before: 'PT0M' }]],
+    ['Ring the yard tomorrow at 9, remind me when it is due', [{ before: 'PT0M' }]],
+    ['Bins every Tuesday, let me know the evening before', [{ before: 'P1D', at: '18:00' }]],
+    ['Bins every Tuesday and I want to be reminded 2 days before', [{ before: 'P2D' }]],
+  ])('%s', (text, expected) => expect(reminders(text)).toEqual(expected));
+});
+
+describe('when it was done the last time', () => {
+  test.each([
+    ['Turn the compost 3 weeks after done, last done 15 May', '2027-06-05'],
+    ['Turn the compost 3 weeks after done, last done on 20 October', '2026-11-10'],
+    ['Turn the compost 3 weeks after done, last done yesterday', '2027-06-21'],
+    ['Turn the compost 3 weeks after done, last done last Friday', '2027-06-18'],
+    ['Turn the compost 3 weeks after done, last done 10 days ago', '2027-06-12'],
+    ['Turn the compost 3 weeks after done, on a Saturday, last done 10 May', '2027-06-05'],
+    ['Service the boat 5 working days after done, last done 31 May', '2027-06-07'],
+  ])('%s', (text, start) => {
+    const reading = read(text, TODAY);
+    expect(reading.notUnderstood).toEqual([]);
+    expect(reading.series).toMatchObject({ start, repeat: { by: 'completion' } });
+  });
+
+  test('beside what comes by the calendar it is not understood', () =>
+    expect(read('Bins every Tuesday, last done 15 May', TODAY).notUnderstood).toEqual([
+      'last done 15 May',
+    ]));
 });

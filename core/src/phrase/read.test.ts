@@ -381,6 +381,7 @@ describe('reading', () => {
       places: [{ id: 'Bees', name: 'Bees', words: ['bees'] }],
       begins: () => false,
       isBehind: () => true,
+      factsOf: () => null,
     } as const;
     for (const [text] of [...SPOKEN, ...SENTENCES]) {
       const tokens = tokensOf(text);

@@ -4,10 +4,10 @@ import { checkDefinition } from '../definition/check.ts';
 import { partOf } from '../definition/parts.ts';
 import type { Definition } from '../definition/definition.ts';
 import { assemble } from './assemble.ts';
-import { remnantDoubt } from './remnants.ts';
+import { remnantDoubt, slipDoubt } from './remnants.ts';
 import { doubtsOf, type Doubt } from './doubts.ts';
 import type { Context, DateOrder, Fact } from './facts.ts';
-import { Facts, begins, scan, titleOf, type Matched } from './scan.ts';
+import { Facts, begins, factsOf, scan, titleOf, type Matched } from './scan.ts';
 import { tokensOf, type Token } from './tokens.ts';
 import { placesOf } from './placesOf.ts';
 import { ADVERBS } from './words.ts';
@@ -82,7 +82,8 @@ export function read(text: string, today: LocalDate, options: ReadOptions = {}):
   // A weekday at the end of a title is asked about as such.
   const isAsked = reading.problems.length > 0 || others.some(({ code }) => code === 'titleDay');
   const remnant = isAsked ? null : remnantDoubt(reading, reread);
-  const doubts = [...(remnant ? [remnant] : []), ...others];
+  const slip = reading.problems.length ? null : slipDoubt(reading, reread);
+  const doubts = [...(slip ? [slip] : []), ...(remnant ? [remnant] : []), ...others];
   return {
     series: reading.series,
     notUnderstood: reading.notUnderstood,
@@ -116,9 +117,11 @@ export function readPlainly(text: string, today: LocalDate, options: ReadOptions
     text: whole,
     begins: (tokens, at) => begins(tokens, at, context),
     isBehind: () => false,
+    factsOf: (words) => factsOf(words, context),
   };
   const { tokens, matched, doubtful } = scan(whole, context);
-  const { facts, used, left, assembled } = understood(withoutNames(matched, tokens), context);
+  const said = withoutWeak(withoutNames(matched, tokens));
+  const { facts, used, left, assembled } = understood(said, context);
   const { series: untitled, problems, isDateOfRule } = assembled;
   const title = titleOf(whole, tokens, used);
   const kindOf = (it: Fact): PartKind | null => {
@@ -175,6 +178,15 @@ function withoutNames(matched: readonly Matched[], tokens: readonly Token[]): re
   return matched.filter((it) => !isName(it));
 }
 
+/** “A letter from May” is a title; “feed the hens daily from May” is not. */
+function withoutWeak(matched: readonly Matched[]): readonly Matched[] {
+  const isWeak = ({ facts }: Matched) => facts.some((it) => it.fact === 'start' && it.isWeak);
+  const isRepeat = (it: Fact) => saysRepeat(it) || it.fact === 'quota';
+  return matched.some(({ facts }) => facts.some(isRepeat))
+    ? matched
+    : matched.filter((it) => !isWeak(it));
+}
+
 const WHOLE_REPEATS: ReadonlySet<Fact['fact']> = new Set([
   'every',
   'after',
@@ -225,6 +237,7 @@ const KINDS: Record<Exclude<Fact['fact'], 'part of it'>, PartKind | null> = {
   date: 'start',
   start: 'start',
   counted: 'start',
+  lastDone: 'start',
   undated: 'start',
   range: 'ends',
   until: 'ends',
@@ -238,5 +251,6 @@ const KINDS: Record<Exclude<Fact['fact'], 'part of it'>, PartKind | null> = {
   owes: 'late',
   remind: 'remind',
   pause: 'pauses',
+  vague: null,
   filler: null,
 };

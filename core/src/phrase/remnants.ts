@@ -21,15 +21,15 @@ import {
 const setOf = (words: string) => new Set(words.split(' '));
 /** Words that say when wherever they stand. */
 const ALWAYS = setOf(
-  'every each today tomorrow tonight noon midday midnight weekend weekends weekday weekdays workday workdays fortnight fortnightly until till except unless christmas easter tmrw tmr tomorow tommorow tomorrrow nightly biweekly bi-weekly bimonthly semi-annually',
+  'every each today tomorrow tonight noon midday midnight weekend weekends weekday weekdays workday workdays fortnight fortnightly until till except unless christmas easter nightly biweekly bi-weekly bimonthly semi-annually',
 );
 /** Words that say when where they begin what is left behind a clause. */
 const BEHIND = setOf(
-  'but or if before after about around roughly not skip skipping without only apart other than most some at least twice once thrice morning mornings evening evenings night nights afternoon afternoons when since early late first second third last next unless whenever whether maybe possibly preferably instead otherwise time',
+  'but or if before after about around roughly not skip skipping without only apart other than most some at least twice once thrice morning mornings evening evenings night nights afternoon afternoons when since early late first second third last next unless whenever whether maybe possibly preferably instead otherwise time during while within ish am pm hours hour minutes past to quarter half through thru starting ending beginning from by of the',
 );
 /** Words that are left when a clause was torn. */
 const TORN = setOf(
-  'of every each from until till and or but a an before after by th st nd rd most least early late about around roughly only not either eod cob b4',
+  'of every each from until till and or but a an before after by th st nd rd most least early late about around roughly only not either eod cob b4 ish on at in by to through every each past quarter half',
 );
 /** Months that are words of their own as well. */
 const AMBIGUOUS_MONTHS = setOf('may march mar dec jan');
@@ -46,6 +46,10 @@ const ASKED = [
   'show|start it',
   "once|when|after it|it's|has been?",
 ];
+/** Words that tie a to-do to something else that happens. */
+const TIED = setOf('before after during while when whenever once unless if');
+const NO_TIE = setOf('look looks looking looked named ask asking run running know see');
+const DAYS_OF = setOf('day morning evening night afternoon weekend');
 const OF_UNIT = setOf('a an half per / last next this first second third fourth');
 const PARTS = setOf('mornings evenings afternoons nights lunchtimes');
 
@@ -83,6 +87,10 @@ function saysWhen(all: readonly Token[], i: number, isBehind: boolean): boolean 
   if (kind === 'date' || kind === 'time' || TIME.test(low)) return true;
   if (ASKED.some((pattern) => words(all, i, pattern) !== null)) return true;
   if (low === 'half' && all[i + 1]?.kind === 'number') return true;
+  // “after the first frost”, “before breakfast”, “during opening hours”; “Look after Joan” is a name.
+  if (TIED.has(low) && i > 0 && i < all.length - 1 && !NO_TIE.has(before)) return true;
+  if (/^(on|in)$/u.test(low) && /^an?$/u.test(behind) && DAYS_OF.has(all[i + 3]?.low ?? ''))
+    return true;
   if (kind === 'number' && behind === 'to' && i === all.length - 2) return true;
   // “Weekly review every Friday”: at the beginning it is part of the name.
   if (ALWAYS.has(low) || (ADVERBS.has(low) && i > 0)) return true;
@@ -159,7 +167,7 @@ function remnantsOf(tokens: readonly Token[], used: readonly Matched[]): Span[] 
       found.push({ from: left[from]!.from, to: left[end]!.to });
       continue;
     }
-    if (isBefore && left.length > 1 && TORN.has(last.low))
+    if (isBefore && left.length > 1 && TORN.has(last.low) && last.low !== 'and')
       found.push({ from: last.from, to: last.to });
   }
   return found;
@@ -196,6 +204,32 @@ export function remnantDoubt(
     where,
     asks: 'This was not understood, and stays in the title.',
     choices,
+  };
+}
+
+/** “Water the basil evry day”: whether a word was meant that says when. */
+export function slipDoubt(
+  { series, tokens, used, context }: Pick<PlainReading, 'series' | 'tokens' | 'used' | 'context'>,
+  reread: (text: string) => Pick<PlainReading, 'series' | 'problems'>,
+): Doubt | null {
+  const slips = tokens.filter(
+    ({ typed, from }) => typed && used.some((it) => it.from <= from && from < it.to),
+  );
+  if (!slips.length) return null;
+  const { text } = context;
+  let corrected = text;
+  for (const { from, to, low } of [...slips].reverse())
+    corrected = corrected.slice(0, from) + low + corrected.slice(to);
+  const words = slips.map(({ low }) => low).join(', ');
+  const asName = reread(quoted(text));
+  return {
+    code: 'slip',
+    where: slips.map(({ from, to }) => text.slice(from, to)).join(', '),
+    asks: `Was “${words}” meant?`,
+    choices: [
+      { words, text: corrected, series },
+      { words: 'it is part of the name', text: quoted(text), series: asName.series },
+    ],
   };
 }
 

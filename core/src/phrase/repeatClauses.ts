@@ -16,7 +16,7 @@ import { beginning, fixed, line, lines } from './lines.ts';
 import { number, ordinal, position, several, span, unit, words } from './numbers.ts';
 import { partOfDay, time, withPart } from './times.ts';
 import type { Token } from './tokens.ts';
-import { ADVERBS, MONDAY_TO_FRIDAY, WEEKEND, type Unit } from './words.ts';
+import { ADVERBS, MONDAY_TO_FRIDAY, PARTS_OF_DAY, WEEKEND, type Unit } from './words.ts';
 
 /** The clauses that say how something comes back. */
 
@@ -61,7 +61,7 @@ interface OfMonths {
 function ofMonth(tokens: readonly Token[], at: number, places: readonly number[]): OfMonths | null {
   const of = words(tokens, at, 'of|in');
   const stepped = step(tokens, of ?? at);
-  const the = stepped ? null : words(tokens, at, 'of|in the|a');
+  const the = stepped ? null : (words(tokens, at, 'of|in the|a') ?? bareMonth(tokens, of));
   const from = stepped?.next ?? the;
   const word = from === null ? undefined : tokens[from]?.low;
   if (from !== null && (word === 'quarter' || word === 'year') && (stepped?.n ?? 1) === 1) {
@@ -74,6 +74,10 @@ function ofMonth(tokens: readonly Token[], at: number, places: readonly number[]
   const monthly = words(tokens, at, 'monthly');
   return monthly === null ? null : { n: 1, next: monthly };
 }
+
+/** “last Friday of month”. */
+const bareMonth = (tokens: readonly Token[], of: number | null) =>
+  of !== null && tokens[of]?.low === 'month' ? of : null;
 
 /** “of March”, “of March and September”, “in March and September”. */
 function ofMonths(tokens: readonly Token[], at: number): { months: number[]; next: number } | null {
@@ -130,7 +134,13 @@ const everyWeekday: Clause = (tokens, at) => {
 
 /** “except Sundays”, “but not at weekends”. */
 const notOn: Clause = (tokens, at) => {
-  const from = words(tokens, at, 'except|but not? on|at?') ?? words(tokens, at, 'not on|at');
+  const from =
+    words(tokens, at, 'except|excepting|excluding for? on|at?') ??
+    words(tokens, at, 'apart|aside from on?') ??
+    words(tokens, at, 'other than on?') ??
+    words(tokens, at, 'skip|skipping|bar') ??
+    words(tokens, at, 'but not? on|at?') ??
+    words(tokens, at, 'not on|at');
   const read = from === null ? null : daysList(tokens, from);
   if (!read || dayAndMonth(tokens, words(tokens, read.next, ',') ?? read.next)) return null;
   return { facts: [{ fact: 'notOn', days: read.value.days }], next: read.next };
@@ -151,13 +161,13 @@ const OF_ADVERB: Record<string, Per> = { monthly: 'month', quarterly: 'quarter',
 
 /** “on the last working day of each month”, “the 3rd working day of the quarter”. */
 const nthWorkday: Clause = (tokens, at) => {
-  const nth = position(tokens, words(tokens, at, 'on? the|each|every?') ?? at);
+  const nth = position(tokens, words(tokens, at, 'on|by|due? the|each|every?') ?? at);
   const day =
     nth && (words(tokens, nth.next, 'working|business day') ?? words(tokens, nth.next, 'workday'));
   if (!nth || day === null) return null;
   const back = words(tokens, day, 'from the end');
   const of =
-    words(tokens, back ?? day, 'of|in each|every|the|a month|quarter|year') ??
+    words(tokens, back ?? day, 'of|in each|every|the|a? month|quarter|year') ??
     words(tokens, back ?? day, 'each|every month|quarter|year') ??
     words(tokens, back ?? day, 'monthly|quarterly|yearly');
   if (of === null) return null;
@@ -197,12 +207,11 @@ function datesAfter(
   return from === null ? null : several(tokens, from, namedDate(context));
 }
 
-/** “on 3 May, 5 June and 9 July”, “on 3 and 4 June”: two dates or more. */
+/** “on 3 May, 5 June and 9 July”, “3 and 4 June”: two dates or more. */
 const pickedDates: Clause = (tokens, at, context) => {
   const on = words(tokens, at, 'on');
   const from = on ?? at;
-  const read =
-    (on === null ? null : daysOfOneMonth(tokens, on)) ?? datesAfter(tokens, from, context);
+  const read = daysOfOneMonth(tokens, from) ?? datesAfter(tokens, from, context);
   return read && read.value.length > 1
     ? { facts: [{ fact: 'dates', dates: read.value }], next: read.next }
     : null;
@@ -253,7 +262,7 @@ const onto: Clause = (tokens, at) => {
 const monthDays: Clause = (tokens, at) => {
   const every = words(tokens, at, EVERY);
   // “by the 5th of each month” is due on it.
-  const on = every ?? words(tokens, at, 'on|by') ?? at;
+  const on = every ?? words(tokens, at, 'due? on|by') ?? words(tokens, at, 'due') ?? at;
   const the = words(tokens, on, 'the') ?? on;
   const item = (list: readonly Token[], i: number) => {
     const lead = words(list, i, 'the') ?? i;
@@ -337,9 +346,11 @@ const positions: Clause = (tokens, at) => {
   const every = words(tokens, at, EVERY);
   const on = every ?? words(tokens, at, 'on? the?') ?? at;
   const groups = several(tokens, on, (list, i) => {
-    const numbers = several(list, words(list, i, 'the') ?? i, (all, k) =>
-      position(all, words(all, k, 'the') ?? k),
-    );
+    const numbers =
+      countedPlaces(list, words(list, i, 'the') ?? i) ??
+      several(list, words(list, i, 'the') ?? i, (all, k) =>
+        position(all, words(all, k, 'the') ?? k),
+      );
     const set = numbers && daySet(list, numbers.next);
     if (set) return { value: { nth: numbers.value, days: set.days, isSet: true }, next: set.next };
     const days = numbers && several(list, numbers.next, weekday);
@@ -362,10 +373,12 @@ const positions: Clause = (tokens, at) => {
   // “every second Sunday” steps; “every first Monday” and “every last Friday” are of each month.
   const steps = parts.length === 1 && parts[0]!.ordinal > 1;
   if (!of && every !== null && steps) return null;
-  if (!of && every === null && on === at) return null;
+  // “1st and 3rd Wed”: of several places it is each month's.
+  const isEach = groups.value.length === 1 && groups.value[0]!.nth.length > 1;
+  if (!of && every === null && on === at && !isEach) return null;
   const of_ = {
     n: of?.n ?? 1,
-    repeats: of !== null || every !== null,
+    repeats: of !== null || every !== null || isEach,
     ...(of?.months ? { months: of.months } : {}),
   };
   const next = of?.next ?? groups.next;
@@ -375,6 +388,34 @@ const positions: Clause = (tokens, at) => {
     return { facts: [{ fact: 'ofSet', days: group!.days, nth: group!.nth, ...of_ }], next };
   }
   return withPart([{ fact: 'positions', days: parts, ...of_ }], tokens, next);
+};
+
+/** “the last two Fridays”, “the first three Mondays”: their places in the month. */
+function countedPlaces(tokens: readonly Token[], at: number): Read<number[]> {
+  const isLast = words(tokens, at, 'last');
+  const from = isLast ?? words(tokens, at, 'first');
+  const n = from === null ? null : number(tokens, from);
+  if (!n || n.value < 2 || n.value > 4 || !weekday(tokens, n.next)) return null;
+  const places = Array.from({ length: n.value }, (_, i) => (isLast === null ? i + 1 : -1 - i));
+  return { value: places, next: n.next };
+}
+
+/** “each month on its third Tuesday”, “every quarter on its last Saturday”. */
+const ofItsOwn: Clause = (tokens, at) => {
+  const named = words(tokens, at, 'every|each month|quarter|year');
+  const from = named === null ? null : words(tokens, named, ',? on its');
+  const nth = from === null ? null : position(tokens, from);
+  const day = nth && weekday(tokens, nth.next);
+  if (named === null || !nth || !day) return null;
+  const per = tokens[named - 1]!.low as Per;
+  const fact: Fact = {
+    fact: 'positions',
+    days: [{ ordinal: nth.value, weekday: codes([day.value])[0]! }],
+    n: 1,
+    repeats: true,
+    ...(per === 'month' ? {} : { months: edgeMonths(per, nth.value < 0) }),
+  };
+  return withPart([fact], tokens, day.next);
 };
 
 /** “weekday”, “weekend day”: days of a month that are counted together. */
@@ -390,20 +431,60 @@ const AFTER_DONE: readonly string[] = [
   "after i|you|we|i've|you've have? last? finish|finished|do|did|done it|them|this|that?",
   "after it's|it|they|they're is|was|are|were? last? done|finished",
   'after being? done|finishing|finished|completion|doing it|them?',
-  'after|since|from the? last|previous time|one|go',
+  'after|since|from the? last|previous time|one|go was? done|finished?',
   'after|since last time|done?',
   "since i|you|we|i've|you've last? finished|did|done it|them?",
   'since it|they was|were last? done|finished',
   'after each|every time',
   'from when|the i|you finish|finished|did it|them?',
   'from the day on? which? i|you finish|finished|did it|them?',
+  'counted|counting from when|the i|we|you last? finish|finished|did|do it|them?',
+  'counted|counting from the last time i|we|you finished|did it|them?',
+  "after|since i've|we've last? done it|them?",
 ];
 
-/** “after I last turned it”: whatever it is that was done. */
+/** Words that say another thing than what was done. */
+const NO_DEED = new Set(
+  'of day week month year quarter time night morning evening weekend working one go'.split(' '),
+);
+
+/** Whether a word is of the same stem as one that stands before: “descale … after descaling”. */
+function isOfTitle(tokens: readonly Token[], at: number, before: number): boolean {
+  const low = tokens[at]?.kind === 'word' ? tokens[at].low : '';
+  const stem = low.slice(0, Math.max(3, Math.min(5, low.length - 3)));
+  return (
+    low.length > 3 &&
+    tokens.some((token, i) => (i < before || i > at) && token.low.startsWith(stem))
+  );
+}
+
+/**
+ * “after I last turned it”, “after the last order”, “after descaling”, “after I ordered”: whatever it
+ * is that was done, where that is told by a word for it or by the title's own.
+ */
 function afterIDid(tokens: readonly Token[], at: number): number | null {
-  const last = words(tokens, at, "after|since i|we|you|i've last");
-  const verb = last === null ? undefined : tokens[last];
-  return verb?.kind === 'word' ? words(tokens, last! + 1, 'it|them|this|that|one') : null;
+  const i = words(tokens, at, "after|since i|we|you|i've");
+  const last = i === null ? null : words(tokens, i, 'have? last');
+  const verb = last ?? i;
+  if (verb !== null && tokens[verb]?.kind === 'word') {
+    const what = words(tokens, verb + 1, 'it|them|this|that|one');
+    if (what !== null) return what;
+    if (isOfTitle(tokens, verb, at) || last !== null)
+      return words(tokens, verb + 1, 'the last|previous one|time') ?? verb + 1;
+  }
+  const from = words(tokens, at, 'after|since|from');
+  if (from === null) return null;
+  const noun = words(tokens, from, 'the|my|our? last|previous');
+  const what = noun === null ? undefined : tokens[noun];
+  if (
+    what?.kind === 'word' &&
+    !NO_DEED.has(what.low) &&
+    !weekday(tokens, noun!) &&
+    !ofMonths(tokens, noun!)
+  )
+    return words(tokens, noun! + 1, 'is|was? done|finished') ?? noun! + 1;
+  const isGerund = /ing$/u.test(tokens[from]?.low ?? '') && isOfTitle(tokens, from, at);
+  return isGerund ? (words(tokens, from + 1, 'it|them|this|that') ?? from + 1) : null;
 }
 
 function afterTail(tokens: readonly Token[], at: number): number | null {
@@ -412,11 +493,15 @@ function afterTail(tokens: readonly Token[], at: number): number | null {
     const next = words(tokens, at, pattern);
     if (next !== null && next > (best ?? at)) best = next;
   }
-  return best ?? afterIDid(tokens, at);
+  const did = afterIDid(tokens, at);
+  return did !== null && did > (best ?? at) ? did : best;
 }
 
 const afterDone: Clause = (tokens, at) => {
-  const whenever = words(tokens, at, 'whenever|when|once');
+  const been =
+    words(tokens, at, "when|once|whenever|if it's|it been?") ??
+    words(tokens, at, 'when|once|whenever it has|is been?');
+  const whenever = been ?? words(tokens, at, 'whenever|when|once');
   const lead = whenever ?? words(tokens, at, 'every|each') ?? at;
   const every = spanWithWorkdays(tokens, lead);
   if (!every) return null;
@@ -475,12 +560,22 @@ const HALF: readonly [pattern: string, n: number, unit: Unit][] = [
 
 /** “every morning”, “each night”. */
 const everyPartOfDay: Clause = (tokens, at) => {
-  const every = words(tokens, at, 'every|each single?');
-  const part = every === null ? null : partOfDay(tokens, every);
+  const nightly = words(tokens, at, 'nightly');
+  const night = PARTS_OF_DAY.get('night')!;
+  if (nightly !== null)
+    return {
+      facts: [
+        { fact: 'every', n: 1, unit: 'day' },
+        { fact: 'part', minute: night },
+      ],
+      next: nightly,
+    };
+  const every = step(tokens, at);
+  const part = every && partOfDay(tokens, every.next);
   return part && !part.value.plural
     ? {
         facts: [
-          { fact: 'every', n: 1, unit: 'day' },
+          { fact: 'every', n: every.n, unit: 'day' },
           { fact: 'part', minute: part.value.minute },
         ],
         next: part.next,
@@ -497,7 +592,8 @@ const QUOTA_ADVERB: Record<string, QuotaPer | 'year'> = {
 
 /** “twice a day”, “4 times a week”, “any 2 days a month”, “3x per week”. */
 const quota: Clause = (tokens, at) => {
-  const any = words(tokens, at, 'on? any') ?? at;
+  // Further ones count as well: “at least twice a week” is the same.
+  const any = words(tokens, at, 'on? any') ?? words(tokens, at, 'at least') ?? at;
   const once = words(tokens, any, 'once');
   const twice = words(tokens, any, 'twice');
   const counted = number(tokens, any);
@@ -512,7 +608,8 @@ const quota: Clause = (tokens, at) => {
   const next =
     words(tokens, from, 'a|per|/ day|week|month|year') ??
     words(tokens, from, 'each day|week|month|year') ??
-    words(tokens, from, 'every day|week|month');
+    words(tokens, from, 'every day|week|month') ??
+    (/^[x×]$/u.test(tokens[from - 1]!.low) ? words(tokens, from, 'day|week|month|year') : null);
   const adverb = QUOTA_ADVERB[tokens[from]?.low ?? ''];
   // “3x daily”, “twice yearly”; “3 daily” is no number of times.
   const isTimes = counted === null || words(tokens, counted.next, 'times|x|×') !== null;
@@ -547,17 +644,30 @@ export const REPEAT_CLAUSES: readonly Clause[] = [
   ...hoursBetween,
   ...HALF.map(([pattern, n, unit]) => line(pattern, () => ({ fact: 'every', n, unit }))),
   everyUnit,
-  beginning('every each', everyPartOfDay),
+  beginning('every each nightly', everyPartOfDay),
   everyWorkday,
   everyWeekday,
-  beginning('except but not', notOn),
+  beginning('except excepting excluding apart aside other skip skipping bar but not', notOn),
   nthWorkday,
   beginning('every each monthly quarterly yearly', workdayOfEach),
   positions,
+  beginning('every each', ofItsOwn),
   monthDays,
   beginning('at the start beginning end', edges),
   ...beforeEnd,
   line('every|each {dayMonth}', ({ dayMonth }) => [
+    { fact: 'every', n: 1, unit: 'year' },
+    { fact: 'date', date: dayMonth },
+  ]),
+  line('every|each {dayMonth} and every? {date}', ({ dayMonth, date: other }) =>
+    other.kind === 'yearless'
+      ? [
+          { fact: 'every', n: 1, unit: 'year' },
+          { fact: 'dates', dates: [dayMonth, other] },
+        ]
+      : null,
+  ),
+  line('every|each spring|summer|autumn|winter ,? on {dayMonth}', ({ dayMonth }) => [
     { fact: 'every', n: 1, unit: 'year' },
     { fact: 'date', date: dayMonth },
   ]),

@@ -42,6 +42,15 @@ export function ruleOf(
   const unit = every?.unit;
   if (positions && (positions.repeats || unit === 'month' || unit === 'year'))
     return positioned(rule, positions, unit);
+  const ofMonth = facts.get('date')?.date;
+  // “due 1st, every month”
+  if (ofMonth?.kind === 'dayOfMonth' && unit === 'month' && !monthDays && !positions && !weekdays)
+    return ofMonthDays(
+      rule,
+      { fact: 'monthDays', days: [ofMonth.day], n: interval, repeats: true },
+      facts.textOf('date'),
+      problems,
+    );
   if (monthDays && isOfEach(monthDays, unit, byMonth)) {
     const made = ofMonthDays(rule, monthDays, facts.textOf('monthDays'), problems);
     // “every May on the 5th”
@@ -114,7 +123,9 @@ function positioned(
   fact: FactOf<'positions'> | FactOf<'ofSet'>,
   unit: Unit | undefined,
 ): Rule {
-  const freq = unit === 'year' && rule.byMonth.length === 1 ? 'YEARLY' : 'MONTHLY';
+  const isYearly =
+    unit === 'year' || (fact.fact === 'positions' && !unit && fact.months?.length === 1);
+  const freq = isYearly && rule.byMonth.length === 1 ? 'YEARLY' : 'MONTHLY';
   if (fact.fact === 'positions') return { ...rule, freq, byDay: uniqueParts(fact.days) };
   return {
     ...rule,
@@ -228,7 +239,9 @@ export function timesAYear(facts: Facts): number {
 
 /** Whether it is said for how long, or from when to when, and nothing else about its days. */
 export function isEachDay(facts: Facts): boolean {
-  const isEach = facts.get('at')?.eachDay ?? false;
+  // “at 8, 12 and 16 until 12 June”
+  const isUntil = facts.has('until') && (facts.get('at')?.minutes.length ?? 0) > 1;
+  const isEach = (facts.get('at')?.eachDay ?? false) || isUntil;
   if (!isEach && !facts.has('within') && !facts.has('range')) return false;
   const others = ['every', 'after', 'workday', 'everyWorkdays', 'dates', 'quota', 'rule'] as const;
   return !others.some((kind) => facts.has(kind));

@@ -21,7 +21,7 @@ test('what is said', () => {
     'Choir comes back on the second and last Thursday of each month, first on Thursday 26 November, takes 2 hours.',
   );
   expect(said('Renew the pass every March, remind me a week before and when it is due')).toBe(
-    'Renew the pass comes back every year on 1 March, first on Monday 1 March, remind me 1 week before and on the day.',
+    'Renew the pass comes back every year on 1 March, first on Monday 1 March, remind me 1 week before and when it is due.',
   );
   expect(dateText('2025-01-02', TODAY)).toBe('2 January 2025');
   expect(spanText('P1M3D')).toBe('1 month and 3 days');

@@ -11,12 +11,19 @@ export interface Matched {
   text: string;
 }
 
-/** Whether a clause begins at a token. */
+const BEGUN = new WeakMap<readonly Token[], Map<number, boolean>>();
+
+/** Whether a clause begins at a token; found once for each. */
 export function begins(tokens: readonly Token[], at: number, context: Context): boolean {
   const token = tokens[at];
-  return (
-    token !== undefined && clausesAt(token).some((clause) => clause(tokens, at, context) !== null)
-  );
+  if (token === undefined) return false;
+  let known = BEGUN.get(tokens);
+  if (!known) BEGUN.set(tokens, (known = new Map()));
+  const before = known.get(at);
+  if (before !== undefined) return before;
+  const found = clausesAt(token).some((clause) => clause(tokens, at, context) !== null);
+  known.set(at, found);
+  return found;
 }
 
 export interface Scanned {
@@ -61,6 +68,15 @@ export function scan(text: string, given: Context): Scanned {
   return { tokens, matched, doubtful };
 }
 
+/** What a text of clauses alone says; null where some of it is none. */
+export function factsOf(words: string, context: Context): Fact[] | null {
+  const { tokens, matched } = scan(words, { ...context, text: words });
+  const isWhole = tokens.every(
+    ({ kind, from }) => kind === 'sign' || matched.some((it) => it.from <= from && from < it.to),
+  );
+  return isWhole ? matched.flatMap(({ facts }) => facts) : null;
+}
+
 /** The title of a text: what stands between its clauses. */
 export function titleOf(
   text: string,
@@ -94,7 +110,10 @@ export function titleOf(
   }
   const only = onlyQuote(tokens, rest);
   return only === null
-    ? tidy(rest.map(({ from, to }) => text.slice(from, to)))
+    ? tidy(
+        rest.map(({ from, to }) => text.slice(from, to)),
+        matched.length > 0 && (matched.at(-1)!.from > (rest.at(-1)?.to ?? 0) || false),
+      )
     : unquoted(text.slice(only.from, only.to));
 }
 
@@ -111,9 +130,12 @@ function onlyQuote(
 }
 
 /** Joins what is left over, without the signs and joining words on which clauses hung. */
-export function tidy(pieces: readonly string[]): string {
+export function tidy(pieces: readonly string[], isTorn = false): string {
   return pieces
     .map((piece) => piece.replace(/^[,;:.\s–-]+|[,;:.\s–-]+$/gu, ''))
+    .map((piece, i, all) =>
+      i < all.length - 1 || isTorn ? piece.replace(/(?<=\S)\s+(?:and|and then|but)$/iu, '') : piece,
+    )
     .filter((piece) => piece && !/^(and|then|on|it|but)$/iu.test(piece))
     .join(' ');
 }
@@ -176,4 +198,4 @@ export class Facts {
 const isList = (fact: Fact) => fact.fact === 'part of it' && partOf(fact.part)?.isList === true;
 
 /** What may be said several times in one sentence. */
-const SEVERAL: ReadonlySet<Fact['fact']> = new Set(['remind', 'pause']);
+const SEVERAL: ReadonlySet<Fact['fact']> = new Set(['remind', 'pause', 'vague']);

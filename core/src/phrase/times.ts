@@ -10,6 +10,8 @@ export interface WrittenTime {
   minute: number;
   /** Whether it is an hour alone, which may be meant before or after noon. */
   bare: boolean;
+  /** “3.15”: it has its minutes, and may be meant after noon all the same. */
+  isOpen?: boolean;
 }
 
 /**
@@ -57,7 +59,8 @@ export function time(tokens: readonly Token[], at: number): Read<WrittenTime> {
     const half = hour === 12 ? 0 : hour;
     return done({ minute: (half + (isLate ? 12 : 0)) * 60 + (minute % 60), bare: false }, behind);
   }
-  return done({ minute, bare: whole }, next);
+  const isOpen = next === at + 1 && /^[1-6][:.]/u.test(token.low);
+  return done({ minute, bare: whole, ...(isOpen ? { isOpen } : {}) }, next);
 }
 
 const HALVES: readonly [pattern: string, isLate: boolean][] = [
@@ -84,21 +87,44 @@ function clock(tokens: readonly Token[], at: number): Clocked | null {
   const [hour, minute] = isNamed
     ? [named.value, undefined]
     : (token.low.split(/[:.]/).map(Number) as [number, number?]);
+  const minutes = isNamed && minute === undefined ? spokenMinutes(tokens, at + 1) : null;
+  const spoken = minutes?.value;
+  const behind = minutes?.next ?? at + 1;
   for (const [pattern, isLate] of HALF_DAYS) {
-    const next = words(tokens, at + 1, pattern);
+    const next = words(tokens, behind, pattern);
     if (next === null) continue;
     if (hour < 1 || hour > 12) return { minute: -1, next, whole: false };
-    return checked((hour % 12) + (isLate ? 12 : 0), minute, next, false);
+    const end = words(tokens, next, 'sharp|prompt') ?? next;
+    return checked((hour % 12) + (isLate ? 12 : 0), minute ?? spoken, end, false);
   }
   // “0730”; “1430” only where a word says that it is an hour.
-  const isFour = plain && /^([01]\d|2[0-3])[0-5]\d$/u.test(token.low);
-  if (isFour && (token.low.startsWith('0') || /^(at|@|by)$/u.test(tokens[at - 1]?.low ?? '')))
+  const isFour = plain && FOUR.test(token.low);
+  const isLed = /^(at|@|by)$/u.test(tokens[at - 1]?.low ?? '');
+  // “0730 and 1930”
+  const isListed =
+    /^(and|or|&|,)$/u.test(tokens[at - 1]?.low ?? '') && FOUR.test(tokens[at - 2]?.low ?? '');
+  if (isFour && (token.low.startsWith('0') || isLed || isListed))
     return checked(Math.floor(hour / 100), hour % 100, at + 1, false);
+  if (minutes) return checked(hour, minutes.value, behind, hour < SPOKEN_LATE);
   const sharp = words(tokens, at + 1, "o'clock|sharp");
   if (token.kind !== 'time' && sharp === null && unit(tokens, at + 1)) return null;
   const whole = minute === undefined && !token.low.startsWith('0');
   return checked(hour, minute, sharp ?? at + 1, whole);
 }
+
+/** Up to which hour a spoken one may be of the evening: “half past seven”. */
+const SPOKEN_LATE = 8;
+
+/** “ten thirty”, “six forty five”: the minutes as they are spoken. */
+function spokenMinutes(tokens: readonly Token[], at: number): Read<number> {
+  const read = tokens[at]?.kind === 'word' ? number(tokens, at) : null;
+  const isMinutes = read && read.value % 5 === 0 && read.value >= 10 && read.value < 60;
+  return isMinutes && !unit(tokens, read.next) && words(tokens, read.next, 'times|more') === null
+    ? read
+    : null;
+}
+
+const FOUR = /^([01]\d|2[0-3])[0-5]\d$/u;
 
 const HALF_DAYS: readonly [pattern: string, isLate: boolean][] = [
   ['am', false],
@@ -129,7 +155,19 @@ function pastOrTo(tokens: readonly Token[], at: number): Clocked | null {
   const before = hour.value * 60 + (link === 'past' ? minutes : -minutes);
   const late = tokens[hour.next]?.low === 'pm' && hour.value < 12 ? 720 : 0;
   const isHalf = tokens[hour.next]?.low === 'pm' || tokens[hour.next]?.low === 'am';
-  return { minute: before + late, next: isHalf ? hour.next + 1 : hour.next, whole: !isHalf };
+  return {
+    minute: before + late,
+    next: isHalf ? hour.next + 1 : hour.next,
+    whole: !isHalf,
+  };
+}
+
+/** Whether an hour that stands alone may be of the other half of the day. */
+export function openHour({ minute, bare, isOpen }: WrittenTime) {
+  // “at half past seven” as well: who types 7:30 says which.
+  const earliest = (minute % 60 > 0 ? 8 : 7) * 60;
+  const bareHour = (bare || isOpen === true) && minute > 0 && minute < earliest;
+  return bareHour ? { bareHour } : {};
 }
 
 /** Whether another hour goes on there: “and 4pm”, “, 18:00”. */

@@ -1,3 +1,5 @@
+import { slipOf } from './slips.ts';
+
 /** A piece of typed text: a word, a number, a sign, or a quoted stretch that is never read. */
 export interface Token {
   kind: 'word' | 'number' | 'date' | 'time' | 'sign' | 'quote';
@@ -8,6 +10,8 @@ export interface Token {
   /** For numbers, and whether an ordinal ending follows (“12th”). */
   value: number;
   ordinal: boolean;
+  /** For a slip of the key: the word as it was typed; `low` is the one that was meant perhaps. */
+  typed?: string;
 }
 
 const PIECE =
@@ -21,9 +25,12 @@ export function tokensOf(text: string): Token[] {
     const kind = (['date', 'time', 'number', 'word', 'quote', 'sign'] as const).find(
       (name) => groups[name] !== undefined,
     )!;
+    const own = found[0].toLowerCase().replaceAll('’', "'");
+    const meant = kind === 'word' ? slipOf(own) : null;
     tokens.push({
       kind,
-      low: found[0].toLowerCase().replaceAll('’', "'"),
+      low: meant ?? own,
+      ...(meant ? { typed: own } : {}),
       from: found.index,
       to: found.index + found[0].length,
       value: kind === 'number' ? Number(groups.number) : Number.NaN,

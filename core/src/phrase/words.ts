@@ -46,13 +46,13 @@ function table<T>(entries: Iterable<readonly [string, T]>): ReadonlyMap<string, 
 }
 
 const SHORT_WEEKDAYS = [
-  ['mon'],
+  ['mon', 'mons'],
   ['tue', 'tues'],
   ['wed', 'weds'],
   ['thu', 'thur', 'thurs'],
-  ['fri'],
-  ['sat'],
-  ['sun'],
+  ['fri', 'fris'],
+  ['sat', 'sats'],
+  ['sun', 'suns'],
 ];
 
 /** Each weekday by its name, its short forms and its plural, as an index from Monday. */
@@ -63,8 +63,11 @@ export const WEEKDAYS_BY_WORD = table(
   }),
 );
 
-/** The plurals alone: “Fridays” says that it repeats. */
-export const PLURAL_WEEKDAYS = new Set(WEEKDAY_NAMES.map((name) => `${name.toLowerCase()}s`));
+/** The plurals alone: “Fridays” says that it repeats; “tues” and “thurs” are one day. */
+export const PLURAL_WEEKDAYS = new Set([
+  ...WEEKDAY_NAMES.map((name) => `${name.toLowerCase()}s`),
+  ...['mons', 'fris', 'sats', 'suns'],
+]);
 
 /** Each month by its name and short forms, from 1. */
 export const MONTHS_BY_WORD = table(
@@ -95,6 +98,9 @@ export const UNITS_BY_WORD = table<{ n: number; unit: Unit }>([
   ]),
   ...['min', 'mins'].map((word) => [word, { n: 1, unit: 'minute' }] as const),
   ...['h', 'hr', 'hrs'].map((word) => [word, { n: 1, unit: 'hour' }] as const),
+  ...['wk', 'wks'].map((word) => [word, { n: 1, unit: 'week' }] as const),
+  ...['mth', 'mths'].map((word) => [word, { n: 1, unit: 'month' }] as const),
+  ...['yr', 'yrs'].map((word) => [word, { n: 1, unit: 'year' }] as const),
   ['fortnight', { n: 2, unit: 'week' }],
   ['fortnights', { n: 2, unit: 'week' }],
   ['quarter', { n: 3, unit: 'month' }],

@@ -145,7 +145,11 @@ export const PEOPLE: readonly Said[] = [
     },
   ],
   ['carer', 'Wash the bedding every week except July', { title: 'Wash the bedding' }],
-  ['carer', 'Physio exercises at least twice a day', 'ask'],
+  [
+    'carer',
+    'Physio exercises at least twice a day',
+    { title: 'Physio exercises', ...times(2, 'day') },
+  ],
   ['carer', 'Weigh him once a month, not on bank holidays', 'ask'],
   [
     'carer',
@@ -157,7 +161,11 @@ export const PEOPLE: readonly Said[] = [
     'Shower Tuesdays, Thursdays and Saturdays in the morning',
     { title: 'Shower', ...rule('WEEKLY;BYDAY=TU,TH,SA') },
   ],
-  ['carer', 'Medication review every quarter on its last Thursday', 'ask'],
+  [
+    'carer',
+    'Medication review every quarter on its last Thursday',
+    { title: 'Medication review', ...rule('MONTHLY;BYMONTH=3,6,9,12;BYDAY=-1TH') },
+  ],
   ['carer', 'Give the antibiotic every 8 hours for 7 days', { title: 'Give the antibiotic' }],
   [
     'carer',
@@ -365,7 +373,11 @@ export const PEOPLE: readonly Said[] = [
     'Change the till roll when it runs out',
     { title: 'Change the till roll when it runs out', repeat: null },
   ],
-  ['shopkeeper', 'Rent on the 28th of every month or the next working day if closed', 'ask'],
+  [
+    'shopkeeper',
+    'Rent on the 28th of every month or the next working day if closed',
+    { title: 'Rent', ...rule('MONTHLY;BYMONTHDAY=28'), closedDays: 'after' },
+  ],
   ['shopkeeper', 'Van service every 12 months or 10000 miles', 'ask'],
   [
     'shopkeeper',
@@ -407,7 +419,12 @@ export const PEOPLE: readonly Said[] = [
   [
     'dictated',
     'I would like to call my sister every Sunday at half past six in the evening until Christmas',
-    'ask',
+    {
+      title: 'call my sister',
+      ...rule('WEEKLY;BYDAY=SU'),
+      at: ['18:30'],
+      ends: { on: '2027-12-25' },
+    },
   ],
   // A second set, from others.
   [
@@ -460,7 +477,7 @@ export const PEOPLE: readonly Said[] = [
     'check tyres every other month',
     { title: 'check tyres', ...rule('MONTHLY;INTERVAL=2') },
   ],
-  ['father', 'ring the plumber asap', { title: 'ring the plumber asap', repeat: null }],
+  ['father', 'ring the plumber asap', 'ask'],
   [
     'skipper',
     'Grease the stern gland 14 days after done',
@@ -636,7 +653,11 @@ export const PEOPLE: readonly Said[] = [
     'I need to pay the window cleaner on the first of every month and remind me the day before at nine',
     { ...rule('MONTHLY;BYMONTHDAY=1'), reminders: [{ before: 'P1D', at: '09:00' }] },
   ],
-  ['dictated', 'please put the bins out every Wednesday night but not on bank holidays', 'ask'],
+  [
+    'dictated',
+    'please put the bins out every Wednesday night but not on bank holidays',
+    { title: 'put the bins out', ...rule('WEEKLY;BYDAY=WE'), closedDays: 'drop' },
+  ],
   ['dictated', 'every other Saturday we should clean the gutters if it is not raining', 'ask'],
   ['dictated', 'I want to go swimming twice a week in the mornings', 'ask'],
   [
@@ -652,7 +673,7 @@ export const PEOPLE: readonly Said[] = [
   [
     'dictated',
     'so on Mondays Wednesdays and Fridays at seven in the morning I go for a run for forty five minutes',
-    'ask',
+    { title: 'I go for a run', ...rule('WEEKLY;BYDAY=MO,WE,FR'), at: ['07:00'], takes: 45 },
   ],
   // A third set, written after what the two before asked for was done.
   [
@@ -705,7 +726,11 @@ export const PEOPLE: readonly Said[] = [
     'language lesson every weekday except friday at 8',
     { title: 'language lesson', ...rule('WEEKLY;BYDAY=MO,TU,WE,TH'), at: ['08:00'] },
   ],
-  ['third', 'write journal at least 4 times a week', 'ask'],
+  [
+    'third',
+    'write journal at least 4 times a week',
+    { title: 'write journal', ...times(4, 'week') },
+  ],
   ['third', 'salt the softener every 6 to 8 weeks', 'ask'],
   [
     'third',

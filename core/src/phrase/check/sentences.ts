@@ -82,7 +82,7 @@ export const SENTENCES: readonly Spoken[] = [
   row('Read the gauge 2 days before the end of each month', 'Read the gauge', '2026-11-28', cal('MONTHLY;BYMONTHDAY=-3')),
   row('Read the gauge on the second-last day of the month', 'Read the gauge', '2026-11-29', cal('MONTHLY;BYMONTHDAY=-2')),
   row('Read the gauge on the first Monday of each quarter', 'Read the gauge', '2027-01-04', cal('MONTHLY;BYMONTH=1,4,7,10;BYDAY=1MO')),
-  row('Read the gauge on the last Friday of the year', 'Read the gauge', '2026-12-25', cal('MONTHLY;BYMONTH=12;BYDAY=-1FR')),
+  row('Read the gauge on the last Friday of the year', 'Read the gauge', '2026-12-25', cal('YEARLY;BYMONTH=12;BYDAY=-1FR')),
   row('On the 1st and 15th read the gauge', 'read the gauge', '2026-12-01', cal('MONTHLY;BYMONTHDAY=1,15')),
   row('Monthly reading on the last working day of each month', 'Monthly reading', T, { by: 'calendar', workday: -1, per: 'month' }),
   row('Read the gauge every May on the 5th', 'Read the gauge', '2027-05-05', cal('YEARLY;BYMONTH=5;BYMONTHDAY=5')),
@@ -100,7 +100,7 @@ export const SENTENCES: readonly Spoken[] = [
   row('Open the shed on the first Saturday of every third month', 'Open the shed', '2026-12-05', cal('MONTHLY;INTERVAL=3;BYDAY=1SA')),
   row('Open the shed on the last weekday of the month', 'Open the shed', '2026-11-30', cal('MONTHLY;BYDAY=MO,TU,WE,TH,FR;BYSETPOS=-1')),
   row('Open the shed on the first weekend day of each month', 'Open the shed', '2026-12-05', cal('MONTHLY;BYDAY=SA,SU;BYSETPOS=1')),
-  row('Open the shed on the first Sunday in May', 'Open the shed', '2027-05-02', cal('MONTHLY;BYMONTH=5;BYDAY=1SU')),
+  row('Open the shed on the first Sunday in May', 'Open the shed', '2027-05-02', cal('YEARLY;BYMONTH=5;BYDAY=1SU')),
   row('Open the shed every year on the second Sunday of May', 'Open the shed', '2027-05-09', cal('YEARLY;BYMONTH=5;BYDAY=2SU')),
   // Working days
   row('Ring the office every working day', 'Ring the office', T, everyWorkday),

@@ -109,7 +109,7 @@ export const ENGLISH: Speech = {
   reminder({ before: span, isAtDue, on, at, of, channel, again }) {
     const before = on === null ? span : `on the ${on}`;
     const when = isAtDue
-      ? 'at the due moment'
+      ? 'when it is due'
       : before === null
         ? of === 'due'
           ? at === null

@@ -71,7 +71,10 @@ function weeklyText(
 function ofMonths(rule: Rule, inMonths: string, speech: Speech): OfMonths {
   const { byMonth, byDay, byMonthDay, interval: n } = rule;
   const isDate = !byDay.length && byMonthDay.some((day) => day > 0);
-  const isNamed = n === 1 && byMonth.length > (isDate ? 1 : 0) && byMonth.length <= MOST_NAMED;
+  // “the first Sunday of May” is of a year.
+  const isYear = rule.freq === 'MONTHLY' && byDay.length > 0 && !rule.bySetPos.length;
+  const least = isDate || isYear ? 2 : 1;
+  const isNamed = n === 1 && byMonth.length >= least && byMonth.length <= MOST_NAMED;
   return isNamed
     ? { n, named: namesOf(byMonth, speech), inMonths: '' }
     : { n, named: [], inMonths };
