@@ -52,6 +52,7 @@ export function assemble(facts: Facts, context: Context): Assembled {
   const whole = WHOLE_KINDS.find((kind) => facts.has(kind));
   if (whole) facts.leave(...[...WHOLE_KINDS, ...RULE_KINDS].filter((kind) => kind !== whole));
   const hours = whole ? null : hourly(facts);
+  if (hours) facts.leave('weekdays', 'onto', 'positions', 'monthDays', 'ofSet', 'months');
   const rule = whole || hours ? null : ruleOf(facts, weekStart, problems, text);
   if (whole || (rule && !yearDates(facts))) facts.leave('dates');
 
@@ -63,6 +64,9 @@ export function assemble(facts: Facts, context: Context): Assembled {
   const counted = sinceLast(facts, dates, repeat, today);
   const start = facts.has('undated') ? null : (counted ?? made.start);
   leaveUnused(facts, repeat, rule, whole);
+  // “on Saturday, every Friday”: a day that is none of its days says nothing.
+  const isOwnDay = !rule || given === null || start === given || isDateOfRule;
+  if (!isOwnDay && facts.has('date') && !facts.has('weekdays')) leaveWeekday(facts);
 
   const series: Omit<Definition, 'title'> = {
     start: start === null ? null : formatDay(start),
@@ -235,12 +239,16 @@ function leaveUnused(
   if (months && !rule?.byMonth.length && (repeat || months.length > 1)) facts.leave('months');
   const isTimesAYear = rule !== null && timesAYear(facts) > 0;
   if (repeat?.by !== 'quota' && !isPerDay(facts) && !isTimesAYear) facts.leave('quota');
+  // “twice a month, on Saturday”: which days it is does not matter.
+  if (repeat?.by === 'quota') facts.leave('weekdays', 'onto', 'positions', 'monthDays', 'ofSet');
   if (repeat) facts.leave('once');
   else leaveOtherDays(facts);
   if (facts.has('at') || facts.has('part')) facts.leave('undated');
   if (whole !== 'after') facts.leave('ontoRule');
   const isDay = !repeat || rule?.freq === 'WEEKLY';
   if (whole !== 'after' && (!isDay || facts.has('weekdays'))) facts.leave('onto');
+  leaveContradicted(facts, rule);
+  leaveOtherPart(facts);
   if (!rule || facts.has('rule')) return;
   // Of two ways to name the days one is in the rule: no other may be lost without a word.
   const isPlaced = rule.byDay.some(({ ordinal }) => ordinal !== null);
@@ -258,6 +266,43 @@ function leaveUnused(
   // “every week on the first Monday of the month” says two things; “every year … of May” does not.
   if (unit !== 'year' || !rule.byMonth.length) facts.leave('every');
 }
+
+/** “daily, every other Tuesday”, “every Friday but not on Fridays”: one of them says nothing. */
+function leaveContradicted(facts: Facts, rule: Rule | null): void {
+  const every = facts.get('every');
+  const weekdays = facts.get('weekdays');
+  const isSame = every?.unit === 'week' && every.n === weekdays?.n;
+  if (every && weekdays && weekdays.n > 1 && !isSame) facts.leave('every');
+  const without = facts.get('notOn')?.days;
+  if (without && weekdays?.days.every((day) => without.includes(day))) facts.leave('notOn');
+  const named = facts.get('months')?.months;
+  if (named && rule?.byMonth.some((month) => !named.includes(month))) facts.leave('months');
+}
+
+/** Leaves a date that is a weekday alone. */
+function leaveWeekday(facts: Facts): void {
+  if (!/\d|next|coming|today|tomorrow/iu.test(facts.textOf('date'))) facts.leave('date');
+}
+
+/** “in the morning and at noon”: the part of the day is not that of its hours. */
+function leaveOtherPart(facts: Facts): void {
+  const part = facts.get('part');
+  const at = facts.get('at');
+  if (!part || !at || at.minutes.some((minute) => minute < 0)) return;
+  const [from, to] = HOURS_OF[part.minute] ?? [0, 24 * 60];
+  const isIn = (minute: number) =>
+    from < to ? minute >= from && minute <= to : minute >= from || minute <= to;
+  if (!at.minutes.every((minute) => isIn(inPart(minute, facts)))) facts.leave('part');
+}
+
+/** From when to when each part of the day may be (common practice), by the minute that it is taken for. */
+const HOURS_OF: Record<number, readonly [number, number]> = {
+  480: [0, 719],
+  720: [660, 840],
+  900: [720, 1140],
+  1080: [900, 1439],
+  1260: [1020, 420],
+};
 
 /** A one-off has one day: what names another is left over. */
 function leaveOtherDays(facts: Facts): void {

@@ -72,7 +72,12 @@ export function daysList(tokens: readonly Token[], at: number): Read<WrittenDays
   const value = [...first.value];
   let { next } = first;
   // “Monday Wednesday and Friday”, as it is spoken.
-  for (let more = spokenDays(tokens, next); more; more = spokenDays(tokens, next)) {
+  const isPlural = (it: readonly WrittenDays[]) => it.some(({ plural }) => plural);
+  const more_ = () => {
+    const more = spokenDays(tokens, next);
+    return more && isPlural(more.value) === isPlural(value) ? more : null;
+  };
+  for (let more = more_(); more; more = more_()) {
     value.push(...more.value);
     next = more.next;
   }

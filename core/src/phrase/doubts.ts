@@ -127,7 +127,8 @@ const yearGone: Look = (facts, _series, { today }) => {
 
 /** How long ago a day without its year may be, for it to be meant perhaps. */
 const MOST_GONE = 45;
-const LEAD = /^(on|by|due|until|till|from|starting|counted from)\b/iu;
+const LEAD =
+  /^(on|by|due|until|till|from|starting|counted from|except on|except|but not on|and also on)\b/iu;
 
 /** “weekly from April to October”: once, or each year. */
 const eachSeason: Look = (facts, { repeat }, { today }) => {
@@ -396,10 +397,11 @@ const titleDay: Look = (_facts, { title, start, repeat }, { today, text }) => {
 
 /** “Friday 13 May 2027”, which is a Thursday. */
 const otherDay: Look = (facts, _series, { today }) => {
-  for (const kind of DATED) {
-    const date = facts.get(kind)?.date;
+  for (const kind of [...DATED, 'dates', 'except', 'extra'] as const) {
     const it = facts.clause(kind);
-    if (!it || (date?.kind !== 'yearless' && date?.kind !== 'day')) continue;
+    const fact = it && facts.get(kind)!;
+    const date = fact && ('date' in fact ? fact.date : fact.dates.length === 1 && fact.dates[0]);
+    if (!date || (date.kind !== 'yearless' && date.kind !== 'day')) continue;
     const words = it.text.toLowerCase().match(/\p{L}+/gu) ?? [];
     const index = words.map((word) => WEEKDAYS_BY_WORD.get(word)).find((day) => day !== undefined);
     if (index === undefined || !/\d/u.test(it.text)) continue;

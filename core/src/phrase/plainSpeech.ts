@@ -196,7 +196,7 @@ const please: Clause = (tokens, at) =>
 /** “except July”, “but not July and August”. */
 const exceptMonths: Clause = (tokens, at) => {
   const from =
-    words(tokens, at, 'except|excluding not? in?') ??
+    words(tokens, at, 'except|excluding for? in?') ??
     words(tokens, at, 'but not in?') ??
     words(tokens, at, 'apart from in?');
   const read = from === null ? null : monthList(tokens, from);

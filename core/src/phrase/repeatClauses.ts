@@ -92,7 +92,8 @@ function ofMonths(tokens: readonly Token[], at: number): { months: number[]; nex
 
 /** “in June and July”, “only in March”, “except in August”: the months of the year. */
 const months: Clause = (tokens, at) => {
-  const not = words(tokens, at, 'except|but not?') ?? words(tokens, at, 'not');
+  const not =
+    words(tokens, at, 'except') ?? words(tokens, at, 'but? not') ?? words(tokens, at, 'but');
   const read = ofMonths(tokens, not ?? words(tokens, at, 'only|but only?') ?? at);
   if (!read) return null;
   const all = Array.from({ length: 12 }, (_, i) => i + 1);
