@@ -2,6 +2,7 @@ import js from '@eslint/js';
 import importX from 'eslint-plugin-import-x';
 import reactHooks from 'eslint-plugin-react-hooks';
 import ts from 'typescript-eslint';
+import circles from './scripts/lint/circles.mjs';
 
 /** Imports go down this list only: core ← contract ← server, app. */
 const may = {
@@ -66,12 +67,13 @@ export default ts.config(
   js.configs.recommended,
   ...ts.configs.recommended,
   {
-    plugins: { 'import-x': importX },
-    settings: { 'import-x/ignore': ['node_modules'] },
-    rules: {
-      'import-x/no-cycle': ['error', { ignoreExternal: true }],
-      'import-x/no-duplicates': 'error',
+    plugins: { 'import-x': importX, house: { rules: { circles } } },
+    settings: {
+      'import-x/ignore': ['node_modules'],
+      'import-x/extensions': ['.ts', '.tsx', '.mjs', '.js'],
+      'import-x/resolver-next': [importX.createNodeResolver({ extensions: ['.ts', '.tsx', '.mjs', '.js'] })],
     },
+    rules: { 'house/circles': 'error', 'import-x/no-duplicates': 'error' },
   },
   {
     files: ['**/*.{ts,tsx}'],

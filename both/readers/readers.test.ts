@@ -3,10 +3,10 @@ import { join } from 'node:path';
 import { parseDay } from '../../core/src/calendar/day.ts';
 import { checkSeries, whatOf, whenOf } from '../../core/src/definition/check.ts';
 import { SENTENCES } from '../../core/src/phrase/check/sentences.ts';
-import { read } from '../../core/src/phrase/read.ts';
-import type { Series } from '../../core/src/series/definition.ts';
-import { DEFAULT_SETTINGS } from '../../core/src/series/settings.ts';
-import { plannerOf } from '../../core/src/series/slots.ts';
+import { read } from '../../core/src/phrase/meaning/read.ts';
+import type { Series } from '../../core/src/series/definition/definition.ts';
+import { DEFAULT_SETTINGS } from '../../core/src/series/person/settings.ts';
+import { plannerOf } from '../../core/src/series/plan/slots.ts';
 import { MOST, slotsFrom } from '../../core/src/exchange/slots.ts';
 import { toIcal } from '../../core/src/exchange/out.ts';
 

@@ -12,19 +12,19 @@ export * from './rule/expand.ts';
 export * from './rule/workdays.ts';
 export { isoWeekOf } from './rule/weeks.ts';
 export type { Stamp } from './rule/clock.ts';
-export * from './series/settings.ts';
-export * from './series/definition.ts';
+export * from './series/person/settings.ts';
+export * from './series/definition/definition.ts';
 export * from './definition/definition.ts';
 export * from './definition/details.ts';
 export * from './definition/whatChecks.ts';
 export * from './definition/follows.ts';
 export * from './definition/parts.ts';
 export * from './definition/check.ts';
-export * from './series/limits.ts';
-export * from './series/pauses.ts';
-export * from './series/quota.ts';
-export * from './series/standing.ts';
-export * from './series/reminders.ts';
+export * from './series/definition/limits.ts';
+export * from './series/plan/pauses.ts';
+export * from './series/plan/quota.ts';
+export * from './series/life/standing.ts';
+export * from './series/reminding/reminders.ts';
 export {
   awake,
   comingReminders,
@@ -35,10 +35,10 @@ export {
   speaksAt,
   type Hours,
   type Reminding,
-} from './series/reminding.ts';
-export * from './series/overview.ts';
-export * from './series/progress.ts';
-export * from './series/slotDays.ts';
+} from './series/reminding/reminding.ts';
+export * from './series/reminding/overview.ts';
+export * from './series/life/progress.ts';
+export * from './series/plan/slotDays.ts';
 export {
   plannerOf,
   lastDayOf,
@@ -46,26 +46,32 @@ export {
   type Plan,
   type Planner,
   type Spend,
-} from './series/slots.ts';
-export { advance, hasEnded, wakeAt } from './series/advance.ts';
-export { begin, beginLongAgo } from './series/begin.ts';
+} from './series/plan/slots.ts';
+export { advance, hasEnded, wakeAt } from './series/life/advance.ts';
+export { begin, beginLongAgo } from './series/life/begin.ts';
 export {
   FILLS,
-  MOST_NOTE,
-  deed,
   type Deed,
   type Deeded,
   type TimeDeed,
   type WrittenDown,
-} from './series/actions.ts';
-export type { ChangeDeed } from './series/changes.ts';
-export * from './series/record.ts';
-export * from './series/forecast.ts';
-export * from './series/putOff.ts';
-export { dateText, repeatText, sayPlainly, spanText, type SentencePart } from './phrase/say.ts';
-export { MONTH_NAMES, WEEKDAY_NAMES, ordinalText } from './phrase/words.ts';
-export { momentText, shortDate } from './phrase/shortDates.ts';
-export { comingAt, upcoming } from './series/coming.ts';
+} from './series/deeds/deeds.ts';
+export { MOST_NOTE } from './series/deeds/fill.ts';
+export { deed } from './series/deeds/deed.ts';
+export type { ChangeDeed } from './series/deeds/deeds.ts';
+export * from './series/life/record.ts';
+export * from './series/plan/forecast.ts';
+export * from './series/person/putOff.ts';
+export {
+  dateText,
+  repeatText,
+  sayPlainly,
+  spanText,
+  type SentencePart,
+} from './phrase/speech/say.ts';
+export { MONTH_NAMES, WEEKDAY_NAMES, ordinalText } from './phrase/grammar/words.ts';
+export { momentText, shortDate } from './phrase/speech/shortDates.ts';
+export { comingAt, upcoming } from './series/plan/coming.ts';
 export * from './agenda/kept.ts';
 export * from './agenda/today.ts';
 export * from './agenda/places.ts';
@@ -73,7 +79,7 @@ export * from './agenda/above.ts';
 export * from './agenda/search.ts';
 export * from './agenda/unsorted.ts';
 export * from './agenda/takingUp.ts';
-export type { NamedPlace } from './phrase/read.ts';
+export type { NamedPlace } from './phrase/meaning/reading.ts';
 export * from './agenda/view.ts';
 export * from './agenda/lately.ts';
 export * from './definition/describing.ts';

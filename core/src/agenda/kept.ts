@@ -1,9 +1,9 @@
 import type { LocalMoment } from '../calendar/time.ts';
 import type { Instant } from '../calendar/zone.ts';
-import { advance, wakeAt } from '../series/advance.ts';
-import type { Progress } from '../series/progress.ts';
-import { nextDue } from '../series/forecast.ts';
-import type { Planner } from '../series/slots.ts';
+import { advance, wakeAt } from '../series/life/advance.ts';
+import type { Progress } from '../series/life/progress.ts';
+import { nextDue } from '../series/plan/forecast.ts';
+import type { Planner } from '../series/plan/slots.ts';
 
 /** A to-do as it is kept: what a screen of many needs of it. Nothing here is ever changed in place. */
 export interface KeptTodo {

@@ -1,8 +1,8 @@
 import type { Instant } from '../calendar/zone.ts';
-import type { Deed } from '../series/actions.ts';
-import type { Occurrence } from '../series/progress.ts';
-import { numberOf, type Outcome } from '../series/record.ts';
-import type { PersonalClock } from '../series/settings.ts';
+import type { Deed } from '../series/deeds/deeds.ts';
+import type { Occurrence } from '../series/life/progress.ts';
+import { numberOf, type Outcome } from '../series/life/record.ts';
+import type { PersonalClock } from '../series/person/settings.ts';
 
 /** A time that the person ended since yesterday, and the action that ended it: so that it can be taken back. */
 export interface Ended {

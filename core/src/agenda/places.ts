@@ -3,11 +3,11 @@ import type { Instant } from '../calendar/zone.ts';
 import { MOST_PLACE } from '../definition/parts.ts';
 import { wordsIn } from '../definition/whatChecks.ts';
 import { CoreError } from '../errors.ts';
-import type { NamedPlace } from '../phrase/read.ts';
-import type { ChangeDeed } from '../series/changes.ts';
-import { textIn } from '../series/checks.ts';
-import type { Series } from '../series/definition.ts';
-import { pauseOn } from '../series/standing.ts';
+import type { NamedPlace } from '../phrase/meaning/reading.ts';
+import type { ChangeDeed } from '../series/deeds/deeds.ts';
+import { textIn } from '../series/definition/checks.ts';
+import type { Series } from '../series/definition/definition.ts';
+import { pauseOn } from '../series/life/standing.ts';
 
 export type PlaceKind = 'sphere' | 'strand' | 'project';
 

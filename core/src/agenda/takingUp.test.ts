@@ -1,4 +1,4 @@
-import { read } from '../phrase/read.ts';
+import { read } from '../phrase/meaning/read.ts';
 import { habitDay, lastDayOfHabit } from './takingUp.ts';
 
 const habit = read('Stretch every day for 66 days, taking it up', '2027-06-01').series;

@@ -1,10 +1,10 @@
 import { chance } from '../chance.ts';
 import { formatInstant, parseInstant } from '../calendar/zone.ts';
-import { read } from '../phrase/read.ts';
-import { begin } from '../series/begin.ts';
-import { Life } from '../series/life.ts';
-import { newestRemindersIn, remindersIn, speaksAt } from '../series/reminding.ts';
-import { plannerOf } from '../series/slots.ts';
+import { read } from '../phrase/meaning/read.ts';
+import { begin } from '../series/life/begin.ts';
+import { Life } from '../series/life/life.ts';
+import { newestRemindersIn, remindersIn, speaksAt } from '../series/reminding/reminding.ts';
+import { plannerOf } from '../series/plan/slots.ts';
 import { standOf, type KeptTodo } from './kept.ts';
 import { rehearseToday, type TodayRehearsal } from './rehearse.ts';
 import { todayOf } from './today.ts';

@@ -1,10 +1,10 @@
 import { formatDay, parseDay, type Day, type LocalDate } from '../calendar/day.ts';
 import { parseMoment, type LocalMoment } from '../calendar/time.ts';
 import type { Instant } from '../calendar/zone.ts';
-import { forecast, type Ahead } from '../series/forecast.ts';
-import { UNDATED, type Occurrence, type Progress } from '../series/progress.ts';
-import type { Planner } from '../series/slots.ts';
-import { pauseOn } from '../series/standing.ts';
+import { forecast, type Ahead } from '../series/plan/forecast.ts';
+import { UNDATED, type Occurrence, type Progress } from '../series/life/progress.ts';
+import type { Planner } from '../series/plan/slots.ts';
+import { pauseOn } from '../series/life/standing.ts';
 import { MOST_ABOVE } from './above.ts';
 import { standsAt, type KeptTodo } from './kept.ts';
 import { hiddenBy, type Place } from './places.ts';

@@ -1,5 +1,5 @@
 import type { Details } from '../definition/details.ts';
-import type { Series } from '../series/definition.ts';
+import type { Series } from '../series/definition/definition.ts';
 
 /** What a to-do still lacks: where it belongs, or when it is to be done. */
 export type Lack = 'place' | 'date';

@@ -1,15 +1,15 @@
 import { formatDay, type LocalDate } from '../calendar/day.ts';
 import type { LocalMoment } from '../calendar/time.ts';
 import { formatInstant, type Instant } from '../calendar/zone.ts';
-import { advance, hasEnded } from '../series/advance.ts';
-import { comingAt } from '../series/coming.ts';
+import { advance, hasEnded } from '../series/life/advance.ts';
+import { comingAt } from '../series/plan/coming.ts';
 import { definitionOf } from '../definition/check.ts';
 import type { Definition } from '../definition/definition.ts';
 import type { Details, Filled } from '../definition/details.ts';
-import { forecast, wayOf, type Ahead, type Way } from '../series/forecast.ts';
-import type { Occurrence, Progress, Status, Turn } from '../series/progress.ts';
-import { hasReminders, remindersIn, type Hours } from '../series/reminding.ts';
-import type { Planner } from '../series/slots.ts';
+import { forecast, wayOf, type Ahead, type Way } from '../series/plan/forecast.ts';
+import type { Occurrence, Progress, Status, Turn } from '../series/life/progress.ts';
+import { hasReminders, remindersIn, type Hours } from '../series/reminding/reminding.ts';
+import type { Planner } from '../series/plan/slots.ts';
 import type { KeptTodo } from './kept.ts';
 
 /** To-dos and times as they are shown. */

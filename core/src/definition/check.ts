@@ -1,7 +1,7 @@
 import { CoreError } from '../errors.ts';
-import { checkBounds } from '../series/bounds.ts';
-import { checkMoments } from '../series/checks.ts';
-import type { Series } from '../series/definition.ts';
+import { checkBounds } from '../series/definition/bounds.ts';
+import { checkMoments } from '../series/definition/checks.ts';
+import type { Series } from '../series/definition/definition.ts';
 import type { Definition } from './definition.ts';
 import { NO_DETAILS, type Details } from './details.ts';
 import { PARTS, partOf, type Draft, type Part } from './parts.ts';

@@ -1,7 +1,7 @@
 import { chance } from '../chance.ts';
-import { read } from '../phrase/read.ts';
-import { say, typed } from '../phrase/readable.ts';
-import { rewritten } from '../phrase/rewrite.ts';
+import { read } from '../phrase/meaning/read.ts';
+import { say, typed } from '../phrase/speech/readable.ts';
+import { rewritten } from '../phrase/speech/rewrite.ts';
 import {
   checkDefinition,
   checkDetails,

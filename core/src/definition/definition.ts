@@ -1,4 +1,4 @@
-import type { Series } from '../series/definition.ts';
+import type { Series } from '../series/definition/definition.ts';
 import type { Details } from './details.ts';
 
 type Said = { [K in Exclude<keyof Details, 'title'>]?: NonNullable<Details[K]> };

@@ -1,9 +1,9 @@
 import { formatDay, parseDay } from '../calendar/day.ts';
 import { addToDay, isClockSpan, parseSpan } from '../calendar/span.ts';
 import type { Instant } from '../calendar/zone.ts';
-import type { Series } from '../series/definition.ts';
-import type { Occurrence } from '../series/progress.ts';
-import type { PersonalClock } from '../series/settings.ts';
+import type { Series } from '../series/definition/definition.ts';
+import type { Occurrence } from '../series/life/progress.ts';
+import type { PersonalClock } from '../series/person/settings.ts';
 import { NO_DETAILS, type Details, type StepText } from './details.ts';
 import { MOST_TITLE } from './whatChecks.ts';
 

@@ -2,7 +2,7 @@ import { parseDay } from '../calendar/day.ts';
 import { parseSpan, type Span } from '../calendar/span.ts';
 import { parseTime } from '../calendar/time.ts';
 import { CoreError } from '../errors.ts';
-import { checkTwoYears } from '../series/limits.ts';
+import { checkTwoYears } from '../series/definition/limits.ts';
 import type { Answer, Details, Question, StepText } from './details.ts';
 
 /** How the parts of what a to-do is are checked. Each gives it as it is kept, undefined where it says nothing. */

@@ -1,10 +1,10 @@
 import { WEEKDAYS, weekdayIndex, type Day } from '../calendar/day.ts';
 import { addToDay, isClockSpan, parseSpan } from '../calendar/span.ts';
 import { formatTime, parseMoment, parseTime, type LocalMoment } from '../calendar/time.ts';
-import type { Series } from '../series/definition.ts';
-import { AT_DUE, type Reminder } from '../series/reminders.ts';
-import { MOST_REMINDERS } from '../series/limits.ts';
-import { DEFAULT_REMIND_AT, type Settings } from '../series/settings.ts';
+import type { Series } from '../series/definition/definition.ts';
+import { AT_DUE, type Reminder } from '../series/reminding/reminders.ts';
+import { MOST_REMINDERS } from '../series/definition/limits.ts';
+import { DEFAULT_REMIND_AT, type Settings } from '../series/person/settings.ts';
 import { lengthOf, numberOf, propertyOf, textOf, type Context, type Entry } from './entry.ts';
 import { textProperty, type Component, type Property } from './jcal.ts';
 

@@ -3,11 +3,11 @@ import { formatDay } from '../calendar/day.ts';
 import { formatTime, parseMoment } from '../calendar/time.ts';
 import type { Instant } from '../calendar/zone.ts';
 import type { Details } from '../definition/details.ts';
-import type { Series } from '../series/definition.ts';
-import type { PersonalClock, Settings } from '../series/settings.ts';
+import type { Series } from '../series/definition/definition.ts';
+import type { PersonalClock, Settings } from '../series/person/settings.ts';
 import { hashOf } from './hash.ts';
 import type { Component, Property } from './jcal.ts';
-import type { ExchangedTime } from './out.ts';
+import type { ExchangedTime } from './exchanged.ts';
 import type { Cut } from './reading.ts';
 import type { Zones } from './zones.ts';
 
@@ -157,4 +157,11 @@ export function momentsOf({ zones }: Context, component: Component, name: string
         .map((value) => (Array.isArray(value) ? String(value[0]) : String(value)))
         .map((value) => zones.local(property, value).moment),
     );
+}
+
+/** A to-do as it was written: its main entry, those of its other hours, and single times. */
+export interface Group {
+  main: Entry;
+  siblings: Entry[];
+  times: Entry[];
 }

@@ -1,9 +1,9 @@
 import { formatDay, parseDay, type LocalDate } from '../calendar/day.ts';
 import { parseMoment, type LocalMoment } from '../calendar/time.ts';
 import type { Instant } from '../calendar/zone.ts';
-import type { Occurrence, Progress } from '../series/progress.ts';
-import { forecast } from '../series/forecast.ts';
-import type { Planner } from '../series/slots.ts';
+import type { Occurrence, Progress } from '../series/life/progress.ts';
+import { forecast } from '../series/plan/forecast.ts';
+import type { Planner } from '../series/plan/slots.ts';
 import { later } from './entry.ts';
 import {
   instantProperty,

@@ -2,7 +2,7 @@ import { parseInstant } from '../calendar/zone.ts';
 import { checkDetails, checkSeries, detailsTold } from '../definition/check.ts';
 import { NO_DETAILS, type Details } from '../definition/details.ts';
 import { CoreError } from '../errors.ts';
-import { checkSettings, clockOf, type Settings } from '../series/settings.ts';
+import { checkSettings, clockOf, type Settings } from '../series/person/settings.ts';
 import {
   dueOf,
   isAsWritten,
@@ -16,11 +16,12 @@ import {
   type Entry,
   type Ours,
   type Problem,
+  type Group,
 } from './entry.ts';
 import { splitOnward } from './onward.ts';
 import { hashOf } from './hash.ts';
 import type { Component } from './jcal.ts';
-import type { ExchangedTime, ExchangedTodo } from './out.ts';
+import type { ExchangedTime, ExchangedTodo } from './exchanged.ts';
 import { cut, parsed, readable } from './reading.ts';
 import { onceTimeIn, timesIn } from './timesIn.ts';
 import { detailsIn } from './whatIn.ts';
@@ -111,13 +112,6 @@ export function fromIcal(
       list(first, 'changed', `Nobody knows the zone “${tzid}”: its hours are taken as they stand.`);
   }
   return { todos, problems };
-}
-
-/** A to-do as it was written: its main entry, those of its other hours, and single times. */
-export interface Group {
-  main: Entry;
-  siblings: Entry[];
-  times: Entry[];
 }
 
 const isTime = ({ component }: Entry) => propertyOf(component, 'recurrence-id') !== undefined;

@@ -2,14 +2,15 @@ import { formatDay, parseDay, type Day, type LocalDate } from '../calendar/day.t
 import { parseMoment, type LocalMoment } from '../calendar/time.ts';
 import { formatInstant, parseInstant, type Instant } from '../calendar/zone.ts';
 import { checkDetails, checkSeries, detailsTold } from '../definition/check.ts';
-import { NO_DETAILS, type Answer, type Details, type StepText } from '../definition/details.ts';
+import { NO_DETAILS, type Details } from '../definition/details.ts';
 import { CoreError } from '../errors.ts';
-import type { Series } from '../series/definition.ts';
-import { UNDATED, type Status } from '../series/progress.ts';
-import { checkSettings, type Settings } from '../series/settings.ts';
-import { plannerOf, type Plan, type Planner } from '../series/slots.ts';
+import type { Series } from '../series/definition/definition.ts';
+import { UNDATED } from '../series/life/progress.ts';
+import { checkSettings, type Settings } from '../series/person/settings.ts';
+import { plannerOf, type Plan, type Planner } from '../series/plan/slots.ts';
 import { alarmsOf } from './alarms.ts';
 import { alarmsHash, whenHash } from './entry.ts';
+import type { ExchangedTime, ExchangedTodo } from './exchanged.ts';
 import { hashOf } from './hash.ts';
 import {
   instantProperty,
@@ -36,41 +37,6 @@ import {
 import { zoneComponent } from './zoneText.ts';
 
 /** To-dos as iCalendar (RFC 5545), one VTODO each, with those of their times that stand out. */
-
-/** A time as it is written: whole, as it ended or stands. */
-export interface ExchangedTime {
-  slot: LocalMoment;
-  number?: number;
-  due: LocalMoment | null;
-  plan?: LocalDate | null;
-  status: Status;
-  /** ISO 8601. */
-  closedAt?: string | null;
-  /** How much of it is done, in a hundred. */
-  part?: number;
-  tally?: number;
-  note?: string;
-  ticks?: string[];
-  steps?: StepText[];
-  answers?: Record<string, Answer>;
-  spent?: number;
-  /** What it was called and was, where that was other than now. */
-  details?: Partial<Details>;
-  /** Properties of other programs. */
-  kept?: Property[];
-}
-
-export interface ExchangedTodo {
-  id: string;
-  series: Series;
-  details?: Partial<Details>;
-  times?: ExchangedTime[];
-  /** ISO 8601. */
-  created?: string;
-  changed?: string;
-  version?: number;
-  kept?: Property[];
-}
 
 export interface OutInput {
   todos: { id: string; series: unknown; details?: unknown; times?: ExchangedTime[] }[];

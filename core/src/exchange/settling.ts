@@ -3,15 +3,17 @@ import { formatDay } from '../calendar/day.ts';
 import { formatInstant, parseInstant, type Instant } from '../calendar/zone.ts';
 import type { Filled } from '../definition/details.ts';
 import { CoreError } from '../errors.ts';
-import { MOST_NOTE, deed, type Deed } from '../series/actions.ts';
-import { advance } from '../series/advance.ts';
-import { begin, beginLongAgo } from '../series/begin.ts';
-import { countFrom } from '../series/counting.ts';
-import type { Series } from '../series/definition.ts';
-import { standOn } from '../series/moves.ts';
-import type { Occurrence, Progress } from '../series/progress.ts';
-import type { Planner } from '../series/slots.ts';
-import type { ExchangedTime } from './out.ts';
+import { MOST_NOTE } from '../series/deeds/fill.ts';
+import { deed } from '../series/deeds/deed.ts';
+import type { Deed } from '../series/deeds/deeds.ts';
+import { advance } from '../series/life/advance.ts';
+import { begin, beginLongAgo } from '../series/life/begin.ts';
+import { countFrom } from '../series/deeds/counting.ts';
+import type { Series } from '../series/definition/definition.ts';
+import { standOn } from '../series/deeds/moves.ts';
+import type { Occurrence, Progress } from '../series/life/progress.ts';
+import type { Planner } from '../series/plan/slots.ts';
+import type { ExchangedTime } from './exchanged.ts';
 
 /** A to-do with a record that comes in: as it stands when it comes to be here. */
 export interface Settled {

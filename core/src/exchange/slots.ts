@@ -4,10 +4,10 @@ import type { Instant } from '../calendar/zone.ts';
 import { datesOf } from '../rule/expand.ts';
 import { parseRule } from '../rule/parse.ts';
 import type { Rule } from '../rule/rule.ts';
-import { beginLongAgo } from '../series/begin.ts';
-import { countFrom } from '../series/counting.ts';
-import { ruleOf, type Series } from '../series/definition.ts';
-import type { CalendarSlot, Plan, Planner } from '../series/slots.ts';
+import { beginLongAgo } from '../series/life/begin.ts';
+import { countFrom } from '../series/deeds/counting.ts';
+import { ruleOf, type Series } from '../series/definition/definition.ts';
+import type { CalendarSlot, Plan, Planner } from '../series/plan/slots.ts';
 
 /** Which times of a to-do are written: those of a rule by the rule, others one by one. */
 

@@ -1,5 +1,5 @@
 import { formatInstant } from '../calendar/zone.ts';
-import { UNDATED } from '../series/progress.ts';
+import { UNDATED } from '../series/life/progress.ts';
 import type { LocalMoment } from '../calendar/time.ts';
 import {
   dueOf,
@@ -13,7 +13,7 @@ import {
   type Entry,
   type Ours,
 } from './entry.ts';
-import type { ExchangedTime } from './out.ts';
+import type { ExchangedTime } from './exchanged.ts';
 
 /** Single times of an entry, as we wrote them or as their properties say. */
 export function timesIn(

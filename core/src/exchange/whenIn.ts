@@ -14,8 +14,8 @@ import { datesOf, stampOf, stampsOf } from '../rule/expand.ts';
 import { formatRule } from '../rule/format.ts';
 import { parseRule } from '../rule/parse.ts';
 import type { Rule } from '../rule/rule.ts';
-import type { Series } from '../series/definition.ts';
-import { MOST_AT, MOST_DATES } from '../series/limits.ts';
+import type { Series } from '../series/definition/definition.ts';
+import { MOST_AT, MOST_DATES } from '../series/definition/limits.ts';
 import { remindersIn } from './alarms.ts';
 import {
   alarmsHash,

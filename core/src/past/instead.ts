@@ -1,7 +1,7 @@
 import { spanUnits, type Span } from '../calendar/span.ts';
 import { parseRule } from '../rule/parse.ts';
 import type { Rule } from '../rule/rule.ts';
-import type { Repeat, Series } from '../series/definition.ts';
+import type { Repeat, Series } from '../series/definition/definition.ts';
 import { spreadOf } from './figures.ts';
 
 /** How far apart the times of a to-do are meant to be, where that is a number of days or of weeks alone. */

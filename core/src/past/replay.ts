@@ -1,9 +1,9 @@
 import { formatDay, type Day, type LocalDate } from '../calendar/day.ts';
-import type { Series } from '../series/definition.ts';
-import { begin } from '../series/begin.ts';
-import { upcoming } from '../series/coming.ts';
-import { pass, take } from '../series/record.ts';
-import type { Planner } from '../series/slots.ts';
+import type { Series } from '../series/definition/definition.ts';
+import { begin } from '../series/life/begin.ts';
+import { upcoming } from '../series/plan/coming.ts';
+import { pass, take } from '../series/life/record.ts';
+import type { Planner } from '../series/plan/slots.ts';
 
 /** One time as it would have come: when it would have been due, for the day on which it was done. */
 export interface Replayed {

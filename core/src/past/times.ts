@@ -2,7 +2,7 @@ import type { Day } from '../calendar/day.ts';
 import type { LocalMoment } from '../calendar/time.ts';
 import type { Instant } from '../calendar/zone.ts';
 import type { Answer } from '../definition/details.ts';
-import type { PersonalClock } from '../series/settings.ts';
+import type { PersonalClock } from '../series/person/settings.ts';
 
 /** How a time ended. */
 export type Outcome = 'done' | 'skipped' | 'missed';

@@ -3,11 +3,11 @@ import { formatDay, parseDay, type LocalDate } from '../calendar/day.ts';
 import { parseInstant } from '../calendar/zone.ts';
 import { checkSeries } from '../definition/check.ts';
 import { NO_DETAILS } from '../definition/details.ts';
-import { Life } from '../series/life.ts';
-import { forecast } from '../series/forecast.ts';
-import { checkSettings, type Settings } from '../series/settings.ts';
-import { plannerOf } from '../series/slots.ts';
-import type { Deed } from '../series/actions.ts';
+import { Life } from '../series/life/life.ts';
+import { forecast } from '../series/plan/forecast.ts';
+import { checkSettings, type Settings } from '../series/person/settings.ts';
+import { plannerOf } from '../series/plan/slots.ts';
+import type { Deed } from '../series/deeds/deeds.ts';
 import { Desk } from './desk.ts';
 import { entryKey, isToDo, type PlannedTodo } from './entries.ts';
 

@@ -4,11 +4,11 @@ import type { Instant } from '../calendar/zone.ts';
 import { standsAt, type KeptTodo } from '../agenda/kept.ts';
 import type { Ended } from '../agenda/lately.ts';
 import type { Details } from '../definition/details.ts';
-import { forecast, type Ahead } from '../series/forecast.ts';
-import type { Occurrence, Progress } from '../series/progress.ts';
-import { periodOf } from '../series/quota.ts';
-import type { Planner } from '../series/slots.ts';
-import { pauseOn } from '../series/standing.ts';
+import { forecast, type Ahead } from '../series/plan/forecast.ts';
+import type { Occurrence, Progress } from '../series/life/progress.ts';
+import { periodOf } from '../series/plan/quota.ts';
+import type { Planner } from '../series/plan/slots.ts';
+import { pauseOn } from '../series/life/standing.ts';
 
 /** What stands on the days ahead. */
 

@@ -8,10 +8,10 @@ import {
 } from '../calendar/day.ts';
 import { isClockSpan, parseSpan } from '../calendar/span.ts';
 import type { LocalMoment } from '../calendar/time.ts';
-import type { Settings } from '../series/settings.ts';
+import type { Settings } from '../series/person/settings.ts';
 import { entryKey, isToDo, type Entry, type TimesAhead } from './entries.ts';
 import { evenOut, type EvenTime } from './even.ts';
-import { periodOf } from '../series/quota.ts';
+import { periodOf } from '../series/plan/quota.ts';
 
 /** Evening out what stands on some days: what may move where, what is proposed, and why. */
 

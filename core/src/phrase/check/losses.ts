@@ -1,5 +1,5 @@
 import type { chance } from '../../chance.ts';
-import { tokensOf, type Token } from '../tokens.ts';
+import { tokensOf, type Token } from '../grammar/tokens.ts';
 
 /**
  * Sentences put together of a title and clauses, joined, torn and shuffled at random: whatever comes out,

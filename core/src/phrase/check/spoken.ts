@@ -1,5 +1,5 @@
 import type { Definition } from '../../definition/definition.ts';
-import type { Repeat } from '../../series/definition.ts';
+import type { Repeat } from '../../series/definition/definition.ts';
 
 /**
  * Sentences as people say them, with the definition that each one means. They were written down

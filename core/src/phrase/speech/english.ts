@@ -1,4 +1,4 @@
-import { ORDINAL_NAMES, ordinalText } from '../words.ts';
+import { ORDINAL_NAMES, ordinalText } from '../grammar/words.ts';
 import type { OfMonths, Speech } from './speech.ts';
 
 const list = (items: readonly string[], link: 'and' | 'or' = 'and') =>

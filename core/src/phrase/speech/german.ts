@@ -1,4 +1,4 @@
-import type { Unit } from '../words.ts';
+import type { Unit } from '../grammar/words.ts';
 import type { OfMonths, Speech } from './speech.ts';
 
 const list = (items: readonly string[], link: 'and' | 'or' = 'and') =>

@@ -2,7 +2,7 @@ import { WEEKDAYS, type Weekday } from '../../calendar/day.ts';
 import { formatRule } from '../../rule/format.ts';
 import { parseRule } from '../../rule/parse.ts';
 import { hasTimes, type Rule } from '../../rule/rule.ts';
-import { lackedBy } from '../rules.ts';
+import { lackedBy } from '../meaning/rules.ts';
 import { monthNames, weekdayNames, type DaySet, type OfMonths, type Speech } from './speech.ts';
 
 /** A rule in the words of a language; one that has no words of its own is given as it is written. */

@@ -1,10 +1,10 @@
 import { parseDay, type LocalDate } from '../../calendar/day.ts';
 import type { ClosedDays } from '../../calendar/workdays.ts';
 import type { Per } from '../../rule/workdays.ts';
-import type { QuotaPer } from '../../series/quota.ts';
-import type { Channel, ReminderOf } from '../../series/reminders.ts';
+import type { QuotaPer } from '../../series/plan/quota.ts';
+import type { Channel, ReminderOf } from '../../series/reminding/reminders.ts';
 import type { WhatWords } from '../../definition/parts.ts';
-import type { Unit } from '../words.ts';
+import type { Unit } from '../grammar/words.ts';
 
 export type Language = 'en' | 'de';
 
