@@ -62,6 +62,27 @@ const zone = (target, from, message) => ({
 });
 const features = ['account', 'all', 'editor', 'finish', 'said', 'settings', 'today', 'todo'];
 
+/** Inside the server: what a room may not know of the others. Only `http/app.ts` knows all doors. */
+const doors = ['account', 'doors', 'files', 'past', 'places', 'said', 'todos'];
+const above = ['clock', 'demo', 'http', 'outbox', ...doors];
+const rooms = {
+  compute: ['db', 'machine', ...above],
+  db: ['machine', ...above],
+  // What has to be said goes in with what is written.
+  machine: above.filter((name) => name !== 'said' && name !== 'files'),
+  outbox: ['demo', 'http', ...doors.filter((name) => name !== 'said')],
+  clock: ['demo', 'http', 'doors', 'past', 'places', 'files'],
+  past: ['clock', 'demo', 'outbox', 'account', 'doors', 'todos'],
+  todos: ['clock', 'demo', 'outbox', 'account', 'doors', 'past'],
+};
+const borders = Object.entries(rooms).flatMap(([room, not]) =>
+  not.map((other) => ({
+    target: `./server/src/${room}/**/!(*.test).ts`,
+    from: `./server/src/${other}`,
+    message: `${room} knows nothing of ${other}.`,
+  })),
+);
+
 export default ts.config(
   { ignores: ['**/node_modules/', '**/dist/', '.data/', '.cache/', '**/.expo/', 'test-results/'] },
   js.configs.recommended,
@@ -71,7 +92,9 @@ export default ts.config(
     settings: {
       'import-x/ignore': ['node_modules'],
       'import-x/extensions': ['.ts', '.tsx', '.mjs', '.js'],
-      'import-x/resolver-next': [importX.createNodeResolver({ extensions: ['.ts', '.tsx', '.mjs', '.js'] })],
+      'import-x/resolver-next': [
+        importX.createNodeResolver({ extensions: ['.ts', '.tsx', '.mjs', '.js'] }),
+      ],
     },
     rules: { 'house/circles': 'error', 'import-x/no-duplicates': 'error' },
   },
@@ -113,6 +136,25 @@ export default ts.config(
   {
     files: ['core/src/cli.ts', 'core/src/rule/check/references.ts'],
     rules: { 'no-restricted-imports': 'off' },
+  },
+  {
+    files: ['server/src/**/*.ts'],
+    rules: { 'import-x/no-restricted-paths': ['error', { zones: borders }] },
+  },
+  // With types: what is begun is waited for, and every case of a union is there.
+  {
+    files: workspaces.map((name) => `${name}/src/**/*.{ts,tsx}`),
+    languageOptions: {
+      parserOptions: { projectService: true, tsconfigRootDir: import.meta.dirname },
+    },
+    rules: {
+      '@typescript-eslint/no-floating-promises': 'error',
+      '@typescript-eslint/await-thenable': 'error',
+      '@typescript-eslint/switch-exhaustiveness-check': [
+        'error',
+        { considerDefaultExhaustiveForUnions: true },
+      ],
+    },
   },
   {
     files: ['app/src/**/*.{ts,tsx}'],

@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto';
-import { checkSeries, plannerOf } from '../core/src/index.ts';
+import { isSlotted, checkSeries, plannerOf } from '../core/src/index.ts';
 import { fromIcal } from '../core/src/exchange.ts';
 import { startServer } from '../server/src/server.ts';
 import { Client, testConfig } from '../server/src/testing/harness.ts';
@@ -100,13 +100,10 @@ async function withRecord(todos: number, each: number): Promise<Client> {
     start: '2017-01-01',
     repeat: { by: 'calendar', rule: 'FREQ=DAILY' },
   });
-  const planner = plannerOf({ ...settings, dayStart: '00:00', weekStart: 'MO' } as never);
+  const plan = plannerOf({ ...settings, dayStart: '00:00', weekStart: 'MO' } as never)(series);
+  if (!isSlotted(plan)) throw new Error('Every day is of the calendar.');
   const slots: string[] = [];
-  for (
-    let it = planner(series).slotAfter(null);
-    it && slots.length < each;
-    it = planner(series).slotAfter(it.slot)
-  )
+  for (let it = plan.slotAfter(null); it && slots.length < each; it = plan.slotAfter(it.slot))
     slots.push(it.slot);
   for (let i = 0; i < todos; i += 20) {
     const some = Array.from({ length: Math.min(20, todos - i) }, (_, k) => ({

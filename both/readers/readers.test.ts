@@ -6,7 +6,8 @@ import { SENTENCES } from '../../core/src/phrase/check/sentences.ts';
 import { read } from '../../core/src/phrase/meaning/read.ts';
 import type { Series } from '../../core/src/series/definition/definition.ts';
 import { DEFAULT_SETTINGS } from '../../core/src/series/person/settings.ts';
-import { plannerOf } from '../../core/src/series/plan/slots.ts';
+import type { SlottedPlan } from '../../core/src/series/plan/plan.ts';
+import { plannerOf } from '../../core/src/series/plan/planner.ts';
 import { MOST, slotsFrom } from '../../core/src/exchange/slots.ts';
 import { toIcal } from '../../core/src/exchange/out.ts';
 
@@ -46,7 +47,7 @@ function ours(series: Series): string[] {
   const { repeat } = series;
   const isListed = repeat?.by === 'dates' || (repeat?.by === 'calendar' && !('rule' in repeat));
   const from = Math.max(parseDay(FROM), parseDay(series.start!));
-  const plan = plannerOf(LONDON)(series);
+  const plan = plannerOf(LONDON)(series) as SlottedPlan;
   return slotsFrom(plan, from, parseDay(TO), isListed ? MOST : 1000).map(({ slot }) => slot);
 }
 

@@ -39,14 +39,16 @@ export {
 export * from './series/reminding/overview.ts';
 export * from './series/life/progress.ts';
 export * from './series/plan/slotDays.ts';
+export { plannerOf } from './series/plan/planner.ts';
+export { lastDayOf } from './series/plan/edges.ts';
 export {
-  plannerOf,
-  lastDayOf,
+  isSlotted,
   type CalendarSlot,
   type Plan,
   type Planner,
+  type SlottedPlan,
   type Spend,
-} from './series/plan/slots.ts';
+} from './series/plan/plan.ts';
 export { advance, hasEnded, wakeAt } from './series/life/advance.ts';
 export { begin, beginLongAgo } from './series/life/begin.ts';
 export {

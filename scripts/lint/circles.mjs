@@ -30,7 +30,9 @@ export function importsOf(files) {
       const found = importedFiles.flatMap(({ fileName }) => {
         if (!fileName.startsWith('.')) return [];
         const path = resolve(dirname(file), fileName);
-        return ENDINGS.map((end) => path + end).filter((it) => known.has(it)).slice(0, 1);
+        return ENDINGS.map((end) => path + end)
+          .filter((it) => known.has(it))
+          .slice(0, 1);
       });
       return [file, found];
     }),
@@ -67,7 +69,11 @@ export default {
   },
   create(context) {
     circles ??= circlesOf(
-      importsOf(ROOTS.map((root) => join(context.cwd, root)).filter(existsSync).flatMap(filesIn)),
+      importsOf(
+        ROOTS.map((root) => join(context.cwd, root))
+          .filter(existsSync)
+          .flatMap(filesIn),
+      ),
     );
     return {
       Program(node) {

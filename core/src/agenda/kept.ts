@@ -3,7 +3,7 @@ import type { Instant } from '../calendar/zone.ts';
 import { advance, wakeAt } from '../series/life/advance.ts';
 import type { Progress } from '../series/life/progress.ts';
 import { nextDue } from '../series/plan/forecast.ts';
-import type { Planner } from '../series/plan/slots.ts';
+import type { Planner } from '../series/plan/plan.ts';
 
 /** A to-do as it is kept: what a screen of many needs of it. Nothing here is ever changed in place. */
 export interface KeptTodo {

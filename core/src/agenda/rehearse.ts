@@ -5,7 +5,7 @@ import { CoreError } from '../errors.ts';
 import { checkSeries } from '../definition/check.ts';
 import { Played, bornOf, placed, type RehearsalStep } from '../series/life/rehearse.ts';
 import { checkSettings, type Settings } from '../series/person/settings.ts';
-import { plannerOf } from '../series/plan/slots.ts';
+import { plannerOf } from '../series/plan/planner.ts';
 import type { KeptTodo } from './kept.ts';
 import type { Place } from './places.ts';
 import { putAbove, type Above } from './above.ts';

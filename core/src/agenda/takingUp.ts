@@ -1,6 +1,6 @@
 import { formatDay, parseDay, type LocalDate } from '../calendar/day.ts';
 import type { Series } from '../series/definition/definition.ts';
-import { lastDayOf } from '../series/plan/slots.ts';
+import { lastDayOf } from '../series/plan/edges.ts';
 
 /** A habit that is being taken up: one at a time, for so many days. */
 

@@ -4,7 +4,7 @@ import { read } from '../phrase/meaning/read.ts';
 import { begin } from '../series/life/begin.ts';
 import { Life } from '../series/life/life.ts';
 import { newestRemindersIn, remindersIn, speaksAt } from '../series/reminding/reminding.ts';
-import { plannerOf } from '../series/plan/slots.ts';
+import { plannerOf } from '../series/plan/planner.ts';
 import { standOf, type KeptTodo } from './kept.ts';
 import { rehearseToday, type TodayRehearsal } from './rehearse.ts';
 import { todayOf } from './today.ts';

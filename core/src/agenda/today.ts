@@ -3,7 +3,7 @@ import { parseMoment, type LocalMoment } from '../calendar/time.ts';
 import type { Instant } from '../calendar/zone.ts';
 import { forecast, type Ahead } from '../series/plan/forecast.ts';
 import { UNDATED, type Occurrence, type Progress } from '../series/life/progress.ts';
-import type { Planner } from '../series/plan/slots.ts';
+import { isSlotted, type Planner } from '../series/plan/plan.ts';
 import { pauseOn } from '../series/life/standing.ts';
 import { MOST_ABOVE } from './above.ts';
 import { standsAt, type KeptTodo } from './kept.ts';
@@ -253,7 +253,7 @@ export function partOfDay(
 export function laterToday(planner: Planner, progress: Progress, now: Instant): Ahead[] {
   const { clock } = planner;
   const day = clock.dayAt(now);
-  const { byCalendar } = planner(progress.series);
+  const byCalendar = isSlotted(planner(progress.series));
   if (!byCalendar && progress.open.length) return [];
   const limit = byCalendar ? undefined : 1;
   return forecast(planner, progress, now, day, limit).filter(

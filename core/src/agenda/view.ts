@@ -9,7 +9,7 @@ import type { Details, Filled } from '../definition/details.ts';
 import { forecast, wayOf, type Ahead, type Way } from '../series/plan/forecast.ts';
 import type { Occurrence, Progress, Status, Turn } from '../series/life/progress.ts';
 import { hasReminders, remindersIn, type Hours } from '../series/reminding/reminding.ts';
-import type { Planner } from '../series/plan/slots.ts';
+import type { Planner } from '../series/plan/plan.ts';
 import type { KeptTodo } from './kept.ts';
 
 /** To-dos and times as they are shown. */
@@ -111,6 +111,7 @@ export function viewOf(
 ): TodoView {
   const { progress } = advance(planner, kept, now);
   const [next] = forecast(planner, progress, now, undefined, 1);
+  const plan = planner(progress.series);
   return {
     id,
     series: definitionOf(progress.series, details),
@@ -122,7 +123,7 @@ export function viewOf(
     lastDone: progress.lastDone === null ? null : formatDay(planner.clock.dayAt(progress.lastDone)),
     done: progress.done,
     turns: progress.turns,
-    quota: planner(progress.series).quota?.times ?? null,
+    quota: plan.kind === 'quota' ? plan.times : null,
     ...(progress.written ? { written: progress.written } : {}),
     wrong: null,
   };

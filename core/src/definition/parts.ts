@@ -2,7 +2,14 @@ import { parseSpan, type Span } from '../calendar/span.ts';
 import { formatTime } from '../calendar/time.ts';
 import { CoreError } from '../errors.ts';
 import { checkTwoYears } from '../series/definition/limits.ts';
-import { checkEnds, checkRepeat, checkTimes, dateIn, isHourly, textIn } from '../series/definition/checks.ts';
+import {
+  checkEnds,
+  checkRepeat,
+  checkTimes,
+  dateIn,
+  isHourly,
+  textIn,
+} from '../series/definition/checks.ts';
 import type { Series } from '../series/definition/definition.ts';
 import { checkPauses } from '../series/plan/pauses.ts';
 import { checkReminders } from '../series/reminding/reminders.ts';

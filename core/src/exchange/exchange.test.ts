@@ -7,10 +7,11 @@ import { checkSeries, detailsTold, whatOf, whenOf } from '../definition/check.ts
 import { read } from '../phrase/meaning/read.ts';
 import { SENTENCES } from '../phrase/check/sentences.ts';
 import { DEFAULT_SETTINGS } from '../series/person/settings.ts';
-import { plannerOf } from '../series/plan/slots.ts';
+import { plannerOf } from '../series/plan/planner.ts';
 import { fromIcal } from './in.ts';
 import { toIcal, type OutInput } from './out.ts';
 import { slotsFrom } from './slots.ts';
+import type { SlottedPlan } from '../series/plan/plan.ts';
 
 const NOW = '2027-06-01T10:00:00Z';
 const LONDON = { ...DEFAULT_SETTINGS, zone: 'Europe/London' };
@@ -310,7 +311,7 @@ test('ical.js expands the same dates as the core, of what people say', () => {
     });
     const from = parseDay(series.start!);
     const ours = slotsFrom(
-      planner(series),
+      planner(series) as SlottedPlan,
       Math.max(from, parseDay('2027-06-01')),
       from + 500,
       60,

@@ -3,7 +3,7 @@ import { parseMoment, type LocalMoment } from '../calendar/time.ts';
 import type { Instant } from '../calendar/zone.ts';
 import type { Occurrence, Progress } from '../series/life/progress.ts';
 import { forecast } from '../series/plan/forecast.ts';
-import type { Planner } from '../series/plan/slots.ts';
+import type { Planner } from '../series/plan/plan.ts';
 import { later } from './entry.ts';
 import {
   instantProperty,

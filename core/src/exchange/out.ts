@@ -7,7 +7,8 @@ import { CoreError } from '../errors.ts';
 import type { Series } from '../series/definition/definition.ts';
 import { UNDATED } from '../series/life/progress.ts';
 import { checkSettings, type Settings } from '../series/person/settings.ts';
-import { plannerOf, type Plan, type Planner } from '../series/plan/slots.ts';
+import { plannerOf } from '../series/plan/planner.ts';
+import { isSlotted, type Plan, type Planner, type SlottedPlan } from '../series/plan/plan.ts';
 import { alarmsOf } from './alarms.ts';
 import { alarmsHash, whenHash } from './entry.ts';
 import type { ExchangedTime, ExchangedTodo } from './exchanged.ts';
@@ -294,13 +295,11 @@ function laneOf(
   const { series, details, times = [] } = todo;
   const kept = lane.isFirst ? stillKept(todo.kept, details) : [];
   const plan = planner(series);
-  const { repeat } = series;
-  const set =
-    repeat?.by === 'completion'
-      ? countedSet(context, todo)
-      : ruleIn(series)
-        ? ruleSet(context, plan, times, lane)
-        : listedSet(context, plan, times, lane);
+  const set = !isSlotted(plan)
+    ? countedSet(context, todo)
+    : ruleIn(series)
+      ? ruleSet(context, plan, times, lane)
+      : listedSet(context, plan, times, lane);
   const zone = settings.zone;
   const uid = uidOf(todo.id, lane);
   const isOwn = (slot: LocalMoment) =>
@@ -313,7 +312,7 @@ function laneOf(
     set.dtstart === null
       ? []
       : alarmsOf(series, details.title, nextDue(context, plan, set), settings);
-  const quota = repeat?.by === 'quota' ? repeat.times : null;
+  const quota = series.repeat?.by === 'quota' ? series.repeat.times : null;
   const main: Component = [
     'vtodo',
     [
@@ -422,7 +421,7 @@ function overrideOf(
 }
 
 function isOver(plan: Plan, times: readonly ExchangedTime[]): boolean {
-  if (!plan.byCalendar) {
+  if (!isSlotted(plan)) {
     const { ends } = plan.series;
     const done = times.filter(({ status }) => status === 'done').length;
     return Boolean(ends && 'after' in ends && done >= ends.after);
@@ -436,7 +435,7 @@ function isOver(plan: Plan, times: readonly ExchangedTime[]): boolean {
 /** When the next time of a lane is due, from today on: reminders are counted from it. */
 function nextDue({ today }: Context, plan: Plan, set: SlotSet): LocalMoment {
   const from = formatDay(today);
-  if (plan.byCalendar) {
+  if (isSlotted(plan)) {
     const [next] = slotsFrom(plan, today, today + 4000, 1);
     if (next) {
       const time = set.dtstart!.slice(10);
@@ -452,7 +451,7 @@ const onLane = (day: Day, at: string | null): LocalMoment =>
 
 function ruleSet(
   context: Context,
-  plan: Plan,
+  plan: SlottedPlan,
   times: readonly ExchangedTime[],
   lane: Lane,
 ): SlotSet {
@@ -525,7 +524,11 @@ const unique = (all: readonly LocalMoment[]) => [...new Set(all)].sort();
 const utcText = (at: Instant) => `${formatInstant(at).slice(0, 19)}Z`;
 
 /** The last slot of a lane, where the last of all is known. */
-function lastOfLane(plan: Plan, last: LocalMoment | null, at: string | null): LocalMoment | null {
+function lastOfLane(
+  plan: SlottedPlan,
+  last: LocalMoment | null,
+  at: string | null,
+): LocalMoment | null {
   let slot = last;
   for (let i = 0; slot !== null && !isSlotOf(slot, at) && i < 30; i++) slot = plan.slotBefore(slot);
   return slot ?? '0001-01-01';
@@ -541,7 +544,7 @@ function listOf(slots: readonly LocalMoment[], dues = new Map<string, string>())
 /** Working days, picked dates, so many a period: each slot by itself (two years, 100 at most). */
 function listedSet(
   context: Context,
-  plan: Plan,
+  plan: SlottedPlan,
   times: readonly ExchangedTime[],
   lane: Lane,
 ): SlotSet {
@@ -560,7 +563,7 @@ function listedSet(
   const dues = new Map<LocalMoment, LocalMoment>();
   const set = listOf(slots, dues);
   if (set.dtstart === null) return set;
-  if (plan.quota) {
+  if (plan.kind === 'quota') {
     const dueOf = (slot: LocalMoment) =>
       times.find((time) => time.slot === slot)?.due ?? slotAt(plan, slot)?.due ?? slot;
     set.due = dueOf(set.dtstart);

@@ -9,7 +9,8 @@ import { forecast } from '../series/plan/forecast.ts';
 import { Life } from '../series/life/life.ts';
 import type { Progress } from '../series/life/progress.ts';
 import { checkSettings } from '../series/person/settings.ts';
-import { plannerOf, type Planner } from '../series/plan/slots.ts';
+import { plannerOf } from '../series/plan/planner.ts';
+import type { Planner } from '../series/plan/plan.ts';
 import { fromIcal, toIcal } from '../exchange.ts';
 import { seriesTold, settle, timesTold } from './settling.ts';
 

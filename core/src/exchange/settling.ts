@@ -12,7 +12,7 @@ import { countFrom } from '../series/deeds/counting.ts';
 import type { Series } from '../series/definition/definition.ts';
 import { standOn } from '../series/deeds/moves.ts';
 import type { Occurrence, Progress } from '../series/life/progress.ts';
-import type { Planner } from '../series/plan/slots.ts';
+import { isSlotted, type Planner } from '../series/plan/plan.ts';
 import type { ExchangedTime } from './exchanged.ts';
 
 /** A to-do with a record that comes in: as it stands when it comes to be here. */
@@ -39,7 +39,7 @@ export function settle(
   const ended = endedOf(planner, times, at);
   const finished = ended.filter(({ status }) => status !== 'missed');
   const now = startOf(planner, series, ended, at);
-  if (planner(series).byCalendar) keepMoved(planner, now, times, at);
+  if (isSlotted(planner(series))) keepMoved(planner, now, times, at);
   const n = ended.length;
   now.open = now.open.map((time) => ({ ...time, number: time.number + n }));
   now.number += n;
@@ -123,7 +123,7 @@ function startOf(
   const isEnded = new Set(ended.map(({ slot }) => slot));
   const plan = planner(series);
   if (!ended.length) return begin(planner, series, at);
-  if (plan.byCalendar) {
+  if (isSlotted(plan)) {
     const now = begin(planner, series, at);
     now.open = now.open.filter(({ slot }) => !isEnded.has(slot));
     const ahead = [...isEnded].filter((slot) => now.passed === null || slot > now.passed);
@@ -152,7 +152,7 @@ function keepMoved(
   const today = clock.dayAt(at);
   for (const { slot, number, due, plan, status } of times) {
     const isMoved = due !== null && due !== slot;
-    if (status !== 'open' || !isMoved || planner(now.series).quota) continue;
+    if (status !== 'open' || !isMoved || planner(now.series).kind === 'quota') continue;
     if (number === undefined && clock.dayOfMoment(slot) >= today) continue;
     now.open = now.open.filter((it) => it.slot !== slot);
     const dueDay = formatDay(clock.dayOfMoment(due));

@@ -7,7 +7,12 @@ import type { Rule } from '../rule/rule.ts';
 import { beginLongAgo } from '../series/life/begin.ts';
 import { countFrom } from '../series/deeds/counting.ts';
 import { ruleOf, type Series } from '../series/definition/definition.ts';
-import type { CalendarSlot, Plan, Planner } from '../series/plan/slots.ts';
+import {
+  isSlotted,
+  type CalendarSlot,
+  type Planner,
+  type SlottedPlan,
+} from '../series/plan/plan.ts';
 
 /** Which times of a to-do are written: those of a rule by the rule, others one by one. */
 
@@ -19,14 +24,14 @@ const LAST: LocalMoment = '9999-12-30';
 export const horizonOf = (today: Day): Day => today + 731;
 
 /** Whether a slot really comes: in no pause, and within the count of what ends it. */
-function comes(plan: Plan, slot: CalendarSlot): boolean {
+function comes(plan: SlottedPlan, slot: CalendarSlot): boolean {
   const { ends } = plan.series;
   if (plan.pauseOf(slot)) return false;
   return !(ends && 'after' in ends) || plan.countTo(slot.slot) <= ends.after;
 }
 
 /** The slots that come from a day on, up to another, so many at most. */
-export function slotsFrom(plan: Plan, from: Day, to: Day, most = MOST): CalendarSlot[] {
+export function slotsFrom(plan: SlottedPlan, from: Day, to: Day, most = MOST): CalendarSlot[] {
   const found: CalendarSlot[] = [];
   let at = plan.slotAfter(formatDay(from - 1));
   // A date alone stands for its end.
@@ -40,7 +45,7 @@ export function slotsFrom(plan: Plan, from: Day, to: Day, most = MOST): Calendar
 const isEndless = ({ pauses = [] }: Series) => pauses.some(({ to }) => to === null);
 
 /** The last slot that comes; null where there is none, `endless` where there is no last one. */
-export function lastSlot(plan: Plan, rule: Rule | null): LocalMoment | null | 'endless' {
+export function lastSlot(plan: SlottedPlan, rule: Rule | null): LocalMoment | null | 'endless' {
   const { series } = plan;
   const isListed = series.repeat === null || series.repeat.by === 'dates';
   const isFinite = isListed || series.ends || rule?.count || rule?.until || isEndless(series);
@@ -76,7 +81,7 @@ export function lastSlot(plan: Plan, rule: Rule | null): LocalMoment | null | 'e
 const dayIn = (slot: LocalMoment) => parseDay(slot.slice(0, 10));
 
 /** A slot by its name; null where the definition does not yield it. */
-export function slotAt(plan: Plan, slot: LocalMoment): CalendarSlot | null {
+export function slotAt(plan: SlottedPlan, slot: LocalMoment): CalendarSlot | null {
   const day = formatDay(dayIn(slot) - 1);
   let at = plan.slotAfter(day);
   while (at && at.slot < slot) at = plan.slotAfter(at.slot);
@@ -106,6 +111,7 @@ export function nextCounted(
   const { status, closedAt } = last ?? {};
   if (last && closedAt !== undefined)
     countFrom(planner, progress, last, status === 'skipped' ? 'skip' : 'done', closedAt);
-  const next = planner(series).counted(progress.base!, done);
+  const plan = planner(series);
+  const next = isSlotted(plan) ? null : plan.counted(progress.base!, done);
   return next === 'held' || next === null ? null : next;
 }

@@ -8,7 +8,12 @@ import { checkQuestions, checkTakes } from '../definition/whatChecks.ts';
 import { CoreError } from '../errors.ts';
 import type { Series } from '../series/definition/definition.ts';
 import { UNDATED } from '../series/life/progress.ts';
-import { checkSettings, clockOf, type PersonalClock, type Settings } from '../series/person/settings.ts';
+import {
+  checkSettings,
+  clockOf,
+  type PersonalClock,
+  type Settings,
+} from '../series/person/settings.ts';
 import { answersOf, type AnswerFigures } from './answers.ts';
 import { keptOf, spreadOf, type Spread } from './figures.ts';
 import { LAST_GAPS, insteadOf } from './instead.ts';

@@ -1,7 +1,7 @@
 import { parseDay } from '../calendar/day.ts';
 import { checkSeries } from '../definition/check.ts';
 import { DEFAULT_SETTINGS } from '../series/person/settings.ts';
-import { plannerOf } from '../series/plan/slots.ts';
+import { plannerOf } from '../series/plan/planner.ts';
 import { withInterval } from './instead.ts';
 import { replay } from './replay.ts';
 

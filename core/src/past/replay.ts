@@ -3,7 +3,7 @@ import type { Series } from '../series/definition/definition.ts';
 import { begin } from '../series/life/begin.ts';
 import { upcoming } from '../series/plan/coming.ts';
 import { pass, take } from '../series/life/record.ts';
-import type { Planner } from '../series/plan/slots.ts';
+import type { Planner } from '../series/plan/plan.ts';
 
 /** One time as it would have come: when it would have been due, for the day on which it was done. */
 export interface Replayed {

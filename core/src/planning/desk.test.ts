@@ -6,7 +6,7 @@ import { NO_DETAILS } from '../definition/details.ts';
 import { Life } from '../series/life/life.ts';
 import { forecast } from '../series/plan/forecast.ts';
 import { checkSettings, type Settings } from '../series/person/settings.ts';
-import { plannerOf } from '../series/plan/slots.ts';
+import { plannerOf } from '../series/plan/planner.ts';
 import type { Deed } from '../series/deeds/deeds.ts';
 import { Desk } from './desk.ts';
 import { entryKey, isToDo, type PlannedTodo } from './entries.ts';

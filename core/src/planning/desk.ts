@@ -1,7 +1,8 @@
 import { formatDay, parseDay, type Day, type LocalDate } from '../calendar/day.ts';
 import type { Instant } from '../calendar/zone.ts';
 import type { Settings } from '../series/person/settings.ts';
-import { plannerOf, type Planner } from '../series/plan/slots.ts';
+import { plannerOf } from '../series/plan/planner.ts';
+import type { Planner } from '../series/plan/plan.ts';
 import { TimesAhead, inDayOrder, isToDo, type Entry, type PlannedTodo } from './entries.ts';
 import { layDay, type LaidDay } from './layDay.ts';
 import { MOST_SPAN, holdsOn, proposalFor, type DayLoad, type Proposal } from './spread.ts';

@@ -7,7 +7,7 @@ import type { Details } from '../definition/details.ts';
 import { forecast, type Ahead } from '../series/plan/forecast.ts';
 import type { Occurrence, Progress } from '../series/life/progress.ts';
 import { periodOf } from '../series/plan/quota.ts';
-import type { Planner } from '../series/plan/slots.ts';
+import type { Planner } from '../series/plan/plan.ts';
 import { pauseOn } from '../series/life/standing.ts';
 
 /** What stands on the days ahead. */

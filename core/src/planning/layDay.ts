@@ -1,7 +1,7 @@
 import { formatDay, type Day } from '../calendar/day.ts';
 import type { LocalTime } from '../calendar/time.ts';
 import { DEFAULT_UP, type Settings } from '../series/person/settings.ts';
-import type { Planner } from '../series/plan/slots.ts';
+import type { Planner } from '../series/plan/plan.ts';
 import { entryKey, isToDo, type Entry, type TimesAhead } from './entries.ts';
 import { layOut } from './lay.ts';
 

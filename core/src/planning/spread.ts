@@ -12,6 +12,7 @@ import type { Settings } from '../series/person/settings.ts';
 import { entryKey, isToDo, type Entry, type TimesAhead } from './entries.ts';
 import { evenOut, type EvenTime } from './even.ts';
 import { periodOf } from '../series/plan/quota.ts';
+import { isSlotted } from '../series/plan/plan.ts';
 
 /** Evening out what stands on some days: what may move where, what is proposed, and why. */
 
@@ -142,7 +143,7 @@ function rangeOf(
     };
   }
   const plan = planner(progress.series);
-  const opens = clock.dayAt(plan.opening(entry.slot, entry.due, true));
+  const opens = isSlotted(plan) ? clock.dayAt(plan.opening(entry.slot, entry.due, true)) : due;
   return { from: Math.min(opens, due - slack.before), to: due + slack.after };
 }
 

@@ -1,5 +1,6 @@
 import type { Action, ActionAnswer, TodoView } from '@back-again/contract';
 import {
+  isSlotted,
   DEFAULT_SETTINGS,
   addToDay,
   clockOf,
@@ -172,7 +173,7 @@ async function live(life: Life, story: Story): Promise<void> {
       const slot = dueNext();
       if (slot === undefined || parseMoment(slot).day > last) break;
       const { how, late } = choose(random, habit);
-      const after = how === 'miss' ? plan.slotAfter(slot)?.slot : undefined;
+      const after = how === 'miss' && isSlotted(plan) ? plan.slotAfter(slot)?.slot : undefined;
       if (how === 'miss' && after !== undefined && parseMoment(after).day <= last) {
         // The next one is done instead; this one ends as missed by itself.
         await finish(after, doneAt(after, parseMoment(after).day));

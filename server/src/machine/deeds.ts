@@ -30,7 +30,7 @@ import { needFile } from '../files/kept.ts';
 import { holdFileOf } from './filing.ts';
 import { doEarlier } from './earlier.ts';
 import { doIfAny, doTo, taken } from './doing.ts';
-import { keptPlaces } from './places.ts';
+import { keptPlaces } from './heldPlaces.ts';
 import { stepRow } from './steps.ts';
 import { describeOne } from './describe.ts';
 import { freshRow, keptOf, todoOf, type Todo } from './todo.ts';

@@ -3,7 +3,7 @@ import { heldBy, needPlace } from '@back-again/contract';
 import type { StepRow } from '../db/models.ts';
 import { catchUpMany } from './catchUp.ts';
 import { doIfAny } from './doing.ts';
-import { keptPlaces } from './places.ts';
+import { keptPlaces } from './heldPlaces.ts';
 import { say, unsay } from './saying.ts';
 import { stepRow } from './steps.ts';
 import type { Todo } from './todo.ts';

@@ -10,7 +10,7 @@ import {
 import type { BundleDeed, PutDeed, StepRow, UserRow } from '../db/models.ts';
 import { catchUpMany } from './catchUp.ts';
 import { lock } from './lock.ts';
-import { keptPlaces } from './places.ts';
+import { keptPlaces } from './heldPlaces.ts';
 import { say, unsay } from './saying.ts';
 import { besideStep } from './steps.ts';
 import type { Todo } from './todo.ts';

@@ -12,6 +12,7 @@ import type { PlaceRow, StepRow } from '../db/models.ts';
 import { describeOne } from './describe.ts';
 import { catchUpMany } from './catchUp.ts';
 import { doIfAny } from './doing.ts';
+import { keptOf, keptPlaces, placeRows } from './heldPlaces.ts';
 import { lock } from './lock.ts';
 import { say, unsay } from './saying.ts';
 import { besideStep } from './steps.ts';
@@ -19,12 +20,6 @@ import type { Todo } from './todo.ts';
 import { todayAt, upTo, type Work } from './work.ts';
 
 /** Where to-dos belong: made, changed and taken away. */
-
-export const keptOf = ({ id, parts, createdAt }: PlaceRow): KeptPlace => ({
-  ...parts,
-  id,
-  made: createdAt.getTime(),
-});
 
 /** A place as it is kept on a person’s devices. */
 export const placeState = (row: PlaceRow): PlaceState => ({
@@ -45,20 +40,6 @@ export async function placesOf(
     ...(transaction ? { transaction } : {}),
   });
   return rows.map(keptOf);
-}
-
-/** The places of a person who is held, by their ids; those that are gone among them. */
-async function rowsOf(work: Work): Promise<Map<string, PlaceRow>> {
-  const { db, userId, transaction } = work;
-  if (!work.places) {
-    const rows = await db.places.findAll({ where: { userId }, order: ['id'], transaction });
-    work.places = new Map(rows.map((row) => [row.id, row.get() as PlaceRow]));
-  }
-  return work.places;
-}
-
-export async function keptPlaces(work: Work): Promise<KeptPlace[]> {
-  return [...(await rowsOf(work)).values()].map(keptOf);
 }
 
 /** Makes or changes a place, and does to the to-dos in it what follows from that; gives these. */
@@ -94,7 +75,7 @@ async function sayOf(
   details: Partial<PlaceParts>,
   at: Instant,
 ): Promise<void> {
-  const places = await rowsOf(work);
+  const places = await placeRows(work);
   const row = places.get(id);
   const describedAt = row?.describedAt.getTime() ?? -Infinity;
   const about = { kind: 'place', placeId: id } as const;
@@ -116,7 +97,7 @@ async function sayOf(
 
 /** Takes back what was said of a place in a step. */
 export async function unplaceStep(work: Work, step: StepRow): Promise<void> {
-  const places = await rowsOf(work);
+  const places = await placeRows(work);
   const row = places.get(step.placeId!)!;
   const about = { kind: 'place', placeId: row.id } as const;
   const parts = await unsay<PlaceParts>(work, about, row.parts, step);

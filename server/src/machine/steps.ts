@@ -10,7 +10,8 @@ import {
 import { plannerFor } from '../compute/tasks.ts';
 import type { Work } from './work.ts';
 import type { Database } from '../db/database.ts';
-import { inBatches, type NewStep } from './write.ts';
+import { inBatches } from '../db/batches.ts';
+import type { NewStep } from './write.ts';
 import type { StepRow } from '../db/models.ts';
 import { timeOf, type Todo } from './todo.ts';
 
@@ -94,7 +95,8 @@ export async function pastTimes(
   areLast = false,
 ): Promise<Occurrence[]> {
   const planner = plannerFor(settings);
-  const { quota } = planner(progress.series);
+  const plan = planner(progress.series);
+  const quota = plan.kind === 'quota' ? plan : null;
   const isOpen = (slot: string) => progress.open.some((time) => time.slot === slot);
   const slots = steps.flatMap(({ deed, at }) => {
     if (!meansPast(deed)) return [];

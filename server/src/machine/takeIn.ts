@@ -6,11 +6,11 @@ import type { SeriesRow } from '../db/models.ts';
 import { catchUpMany } from './catchUp.ts';
 import { describeOne } from './describe.ts';
 import { doIfAny } from './doing.ts';
-import { keptPlaces } from './places.ts';
+import { keptPlaces } from './heldPlaces.ts';
 import { stepRow } from './steps.ts';
 import { freshRow, keptOf, todoOf, type Todo } from './todo.ts';
 import { todayAt, upTo, type Work } from './work.ts';
-import { inBatches } from './write.ts';
+import { inBatches } from '../db/batches.ts';
 
 /** To-dos that come in with their records, all in one action. */
 

@@ -8,28 +8,16 @@ import {
   type Occurrence,
   type Outcome,
 } from '@back-again/core';
-import { compute, turn } from '../compute/compute.ts';
+import { compute } from '../compute/compute.ts';
 import type { Beside, Followed } from '../compute/tasks.ts';
 import type { Database } from '../db/database.ts';
 import type { OccurrenceRow, PlaceRow, SeriesRow, StepRow } from '../db/models.ts';
 import type { Own } from './lock.ts';
+import { inBatches } from '../db/batches.ts';
 import { writeDrafts, type Draft } from '../said/notices.ts';
 import { COUNTS, columnsOf, countedAs, keptOf, rowOf, type Todo } from './todo.ts';
 
 /** Writing what followed for to-dos: their progress, their times, and what finds them. */
-
-/** So many rows go into one statement. */
-const BATCH = 200;
-
-export async function inBatches<T>(
-  rows: readonly T[],
-  write: (some: T[]) => Promise<unknown>,
-): Promise<void> {
-  for (let i = 0; i < rows.length; i += BATCH) {
-    await write(rows.slice(i, i + BATCH));
-    await turn();
-  }
-}
 
 const TIME_COLUMNS = [
   'slot',

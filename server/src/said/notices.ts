@@ -14,7 +14,7 @@ import {
 import type { MessageChannel, OverviewContent, OverviewItem } from '@back-again/contract';
 import type { Database } from '../db/database.ts';
 import { compute } from '../compute/compute.ts';
-import { inBatches } from '../machine/write.ts';
+import { inBatches } from '../db/batches.ts';
 import type { MessageRow, NoticeRow, OccurrenceRow } from '../db/models.ts';
 import { keptOf, timeOf, type Todo } from '../machine/todo.ts';
 

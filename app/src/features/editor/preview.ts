@@ -1,5 +1,6 @@
 import type { TodoView } from '@back-again/contract';
 import {
+  isSlotted,
   begin,
   beginLongAgo,
   clockOf,
@@ -73,7 +74,7 @@ function beginning(
 ): Progress {
   if (!todo) return begin(planner, series, now);
   const progress = beginLongAgo(series, now);
-  if (planner(series).byCalendar) {
+  if (isSlotted(planner(series))) {
     // What has gone by has its record already: it goes on with this time, or from today.
     const from = todo.open[0]?.slot ?? formatDay(planner.clock.dayAt(now));
     return { ...progress, passed: formatDay(parseDay(from.slice(0, 10)) - 1) };

@@ -162,8 +162,8 @@ export function leftIn(title: string, own: readonly string[]): string[] {
         it !== undefined && it.kind !== 'number' && SAYING.has(it.low);
       // “Bed 10”: a number beside nothing that says when, and “morning cello”.
       if (/^\d+$/u.test(low) && !isOf(tokens[i - 1]) && !isOf(tokens[i + 1])) return false;
-      if (/^(morning|evening|working|wed|day)$/u.test(low) && isOwn(i + 1)) return false;
-      if (i === 0 || /^(takes|around|next)$/u.test(low)) return false;
+      if (/^(morning|evening|working|wed|day|second)$/u.test(low) && isOwn(i + 1)) return false;
+      if (i === 0 || /^(takes|around|next|times)$/u.test(low)) return false;
       const isInside = i < tokens.length - 1 || tokens[i - 1]?.kind === 'sign';
       if (/^(morning|evening)$/u.test(low) && isInside) return false;
       // “Sort the day”
@@ -186,7 +186,8 @@ export function withoutEach({ text, title }: Torn): { word: string; text: string
       // “from 3 July” may give the same first date as “from July”, and “but not on Sundays” agrees
       // with “every Friday”.
       const isDay =
-        kind === 'number' && /^(july|september|august|june)$/u.test(tokens[i + 1]?.low ?? '');
+        kind === 'number' &&
+        (tokens[i - 1]?.low === 'july' || /^(july|september|august|june)$/u.test(tokens[i + 1]?.low ?? ''));
       if (low === 'until' || /(\b14 August\b).*\1/u.test(text)) return false;
       if (text.includes('weekday') && /^(mon|wed|fri|friday|mondays)$/u.test(low)) return false;
       const stem = low.slice(0, 3);

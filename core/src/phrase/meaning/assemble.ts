@@ -400,11 +400,9 @@ export function firstAfter(
   last: Day,
 ): Day {
   const { months, days, minutes } = parseSpan(every);
-  let due = last;
-  if (workdays) {
-    due = addToDay(last, { months, days: 0, minutes: 0 });
-    for (let left = days; left > 0; due++) if (weekdayIndex(due + 1) < 5) left--;
-  } else due = addToDay(last, { months, days: days + Math.floor(minutes / 1440), minutes: 0 });
+  let due = addToDay(last, { months, days: 0, minutes: 0 });
+  if (workdays) for (let left = days; left > 0; due++) if (weekdayIndex(due + 1) < 5) left--;
+  if (!workdays) due += days + Math.floor(minutes / 1440);
   return onto ? (datesOf(parseRule(onto), due).next(due - 1) ?? due) : due;
 }
 

@@ -1,6 +1,5 @@
 import type { Definition } from '../../definition/definition.ts';
-import type { Choice, Doubt } from './reading.ts';
-import type { PlainReading } from './reading.ts';
+import type { Choice, Doubt, PlainReading } from './reading.ts';
 import type { Matched } from './scan.ts';
 import { words } from '../grammar/numbers.ts';
 import { quoted, type Token } from '../grammar/tokens.ts';
@@ -92,7 +91,8 @@ function isTornUnit(all: readonly Token[], i: number, isBehind: boolean): boolea
   const behind = all[i + 1]?.low;
   if (!UNITS_BY_WORD.has(low)) return false;
   const isCounting = all[i + 1]?.kind === 'number';
-  if (i === 0) return isBehind && (behind === undefined || isCounting || ENDS.has(behind));
+  const isLoose = behind === undefined || isCounting || low.endsWith('s') || ENDS.has(behind);
+  if (i === 0) return isBehind && isLoose;
   if (isCounting) return true;
   // “on the day of the month”
   const isOfUnit = behind === 'of' && UNITS_BY_WORD.has(all[i + 3]?.low ?? '');
@@ -144,7 +144,9 @@ function isTornWord(all: readonly Token[], i: number, isBehind: boolean): boolea
   if (low === 'working' && (behind === 'of' || all[i - 1]?.low === 'next')) return true;
   if (low === 'half' && /^(the|an)$/u.test(behind) && UNITS_BY_WORD.has(all[i + 2]?.low ?? ''))
     return true;
-  if (low === 'times' && all[i + 1]?.kind === 'number') return true;
+  const isOdd = all[i + 1]?.kind === 'number' || /^(on|in)$/u.test(all[i - 1]?.low ?? '');
+  if (low === 'times' && isOdd) return true;
+  if (ORDINALS_BY_WORD.has(low) && i > 0 && all[i + 1]?.kind === 'number') return true;
   if (low === 'times' && (isBehind || LINKS.has(all[i - 1]?.low ?? ''))) return true;
   if (
     low === 'half' &&
@@ -233,7 +235,8 @@ function isOfName(all: readonly Token[], i: number): boolean {
   const before = all[i - 1]?.low;
   const behind = all[i + 1]?.low;
   if ((low === 'last' && behind === 'working') || low === 'twice') return false;
-  if ((before === 'the' && behind !== 'of') || low === 'the' || i === 0) return true;
+  const isApart = i > 0 && all[i - 1]!.to + 1 < all[i]!.from;
+  if ((before === 'the' && behind !== 'of' && !isApart) || low === 'the' || i === 0) return true;
   if (before === 'last' || low === 'last') return all[0]!.low === 'the';
   if (kind === 'time') return low.includes('.') && !['at', 'by', '@'].includes(before ?? '');
   return (

@@ -6,7 +6,8 @@ import { CoreError } from '../../errors.ts';
 import type { Series } from '../definition/definition.ts';
 import type { Occurrence, Progress } from '../life/progress.ts';
 import { comingAt, upcoming, withSlot, yieldsMoved } from '../plan/coming.ts';
-import { justBefore, type Planner } from '../plan/slots.ts';
+import { justBefore } from '../plan/edges.ts';
+import { isSlotted, type Planner, type SlottedPlan } from '../plan/plan.ts';
 import { changed, type Doing } from './deeds.ts';
 import { keepMoves } from './moves.ts';
 
@@ -47,8 +48,8 @@ export const change: Doing<'change'> = ({ slot, series: parts }, { planner, now,
     now.turns = [];
     return changed(now);
   }
-  const isCalendar = planner(before).byCalendar;
-  const becomesCalendar = planner(after).byCalendar;
+  const isCalendar = isSlotted(planner(before));
+  const becomesCalendar = isSlotted(planner(after));
   const isLater = isCalendar && !isOpen && next !== null && next.slot < from;
   if (isLater && becomesCalendar) {
     const since = wholeDay(planner, before, from);
@@ -63,7 +64,8 @@ export const change: Doing<'change'> = ({ slot, series: parts }, { planner, now,
       'It can change to that kind from this time or the next one on, not from a later one.',
     );
   const hadOpen = now.open.length > 0;
-  const gone = isCalendar ? takeBack(planner, now, from) : uncount(now, from);
+  const current = planner(now.series);
+  const gone = isCalendar && isSlotted(current) ? takeBack(current, now, from) : uncount(now, from);
   now.series = after;
   now.turns = [];
   if (becomesCalendar) {
@@ -78,7 +80,7 @@ export const change: Doing<'change'> = ({ slot, series: parts }, { planner, now,
 /** Of the slots to come that were moved, keeps those that the repeat yields now under the same name (R13). */
 function keepYielded(planner: Planner, now: Progress, from: LocalMoment): void {
   if (!now.moved) return;
-  if (!planner(now.series).byCalendar) {
+  if (!isSlotted(planner(now.series))) {
     // What would be to come if nobody had moved it.
     const { moved: _moved, ...unmoved } = now;
     const next = upcoming(planner, unmoved);
@@ -94,7 +96,8 @@ function keepYielded(planner: Planner, now: Progress, from: LocalMoment): void {
 /** The day of a slot where it is the first of that day: then the day is changed as a whole. */
 function wholeDay(planner: Planner, series: Series, slot: LocalMoment): LocalMoment {
   const day = slot.slice(0, 10);
-  return planner(series).slotBefore(slot)?.startsWith(day) ? slot : day;
+  const plan = planner(series);
+  return isSlotted(plan) && plan.slotBefore(slot)?.startsWith(day) ? slot : day;
 }
 
 const isTouched = (time: Occurrence) =>
@@ -104,8 +107,7 @@ const isTouched = (time: Occurrence) =>
  * Takes out the open times from a slot on that nobody touched, as though they had not opened: the
  * last ones, back to one that has ended or was touched.
  */
-function takeBack(planner: Planner, now: Progress, from: LocalMoment): Occurrence[] {
-  const plan = planner(now.series);
+function takeBack(plan: SlottedPlan, now: Progress, from: LocalMoment): Occurrence[] {
   const free = new Map(
     now.open
       .filter((time) => time.slot >= from && !isTouched(time))

@@ -3,7 +3,7 @@ import type { Instant } from '../../calendar/zone.ts';
 import { movedOpens, noLater, occurrenceOf } from '../life/advance.ts';
 import type { Occurrence, Progress } from '../life/progress.ts';
 import { comingAt, withSlot } from '../plan/coming.ts';
-import type { Planner } from '../plan/slots.ts';
+import { isSlotted, type Planner } from '../plan/plan.ts';
 import { countDone, countFrom } from './counting.ts';
 import { didTo, type Deeded, type With } from './deeds.ts';
 import { settled } from './moves.ts';
@@ -48,6 +48,6 @@ export function closeAhead(
   const time = occurrenceOf(planner, now, next, null);
   close(planner, now, time, how, at);
   if (next.moved) movedOpens(planner, now, next);
-  else if (planner(now.series).byCalendar) now.ahead = withSlot(now.ahead, slot);
+  else if (isSlotted(planner(now.series))) now.ahead = withSlot(now.ahead, slot);
   return didTo(now, time, null, [time]);
 }

@@ -1,6 +1,6 @@
 import type { Instant } from '../../calendar/zone.ts';
 import type { Occurrence, Progress } from '../life/progress.ts';
-import type { Planner } from '../plan/slots.ts';
+import { isSlotted, type Planner } from '../plan/plan.ts';
 
 /** Counts a time as done at an instant. @internal */
 export function countDone(planner: Planner, now: Progress, time: Occurrence, at: Instant): void {
@@ -21,7 +21,7 @@ export function countFrom(
   at: Instant,
 ): void {
   const { clock } = planner;
-  if (planner(now.series).byCalendar) return;
+  if (isSlotted(planner(now.series))) return;
   const from = { day: clock.dayAt(at), instant: at };
   if (how === 'skip' && time.due !== null) {
     from.day = Math.max(from.day, clock.dayOfMoment(time.due));

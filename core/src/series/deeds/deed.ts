@@ -1,7 +1,7 @@
 import type { Instant } from '../../calendar/zone.ts';
 import { copyOf } from '../life/advance.ts';
 import type { Occurrence, Progress } from '../life/progress.ts';
-import type { Planner } from '../plan/slots.ts';
+import type { Planner } from '../plan/plan.ts';
 import { change } from './change.ts';
 import type { Deed, Deeded, Doing } from './deeds.ts';
 import { done } from './done.ts';

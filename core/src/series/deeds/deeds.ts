@@ -5,7 +5,7 @@ import type { Answer, StepText } from '../../definition/details.ts';
 import type { KeptFile } from '../../definition/files.ts';
 import type { Series } from '../definition/definition.ts';
 import type { Course, Occurrence, Progress } from '../life/progress.ts';
-import type { Planner } from '../plan/slots.ts';
+import type { Planner } from '../plan/plan.ts';
 import type { Move } from './moves.ts';
 
 /** Answers by their questions, and the minutes that it really took; null takes one away. */

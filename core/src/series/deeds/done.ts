@@ -8,7 +8,7 @@ import { tallied } from './tally.ts';
 /** Finishes a time (R6, R7): an open one, one that was missed, or one that is still to come. */
 export const done: Doing<'done'> = (it, given) => {
   const { planner, now, past } = given;
-  if (planner(now.series).quota) return tallied(it, given);
+  if (planner(now.series).kind === 'quota') return tallied(it, given);
   const open = openOf(now, it.slot);
   const deeded = open ? closeOpen(given, open, 'done') : closed();
   if (deeded?.time) writeDown(deeded.progress, deeded.time, it);

@@ -2,10 +2,11 @@ import { comingAt, withSlot } from '../plan/coming.ts';
 import { countFrom } from './counting.ts';
 import { changed, openOf, type Doing } from './deeds.ts';
 import { takeMove } from './moves.ts';
+import { isSlotted } from '../plan/plan.ts';
 
 /** A time is no more: by the calendar as if its date had been left out, else as if skipped. */
 export const drop: Doing<'drop'> = ({ slot }, { planner, now, at }) => {
-  const { byCalendar } = planner(now.series);
+  const byCalendar = isSlotted(planner(now.series));
   const open = openOf(now, slot);
   const next = open ? null : slot === undefined ? null : comingAt(planner, now, slot);
   const time = open ?? next;

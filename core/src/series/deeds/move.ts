@@ -2,7 +2,7 @@ import type { LocalMoment } from '../../calendar/time.ts';
 import { noLater } from '../life/advance.ts';
 import type { Progress } from '../life/progress.ts';
 import { comingAt, withSlot } from '../plan/coming.ts';
-import type { Planner } from '../plan/slots.ts';
+import { isSlotted, type Planner } from '../plan/plan.ts';
 import { changed, didTo, openOf, type Deeded, type Doing } from './deeds.ts';
 import { movedSlot, moveTime, putMove, standOn, type Move } from './moves.ts';
 
@@ -14,7 +14,7 @@ export const move: Doing<'move'> = (it, { planner, now }) => {
   moveTime(planner, open, it);
   open.moved = true;
   noLater(now, open.slot);
-  if (open.due !== null && planner(now.series).byCalendar)
+  if (open.due !== null && isSlotted(planner(now.series)))
     standOn(now, { slot: open.slot, due: open.due });
   return didTo(now, open, before);
 };
@@ -26,7 +26,7 @@ function moveAhead(planner: Planner, now: Progress, slot: LocalMoment, to: Move)
   putMove(now, movedSlot(planner, next, to));
   noLater(now, slot);
   // Where it was it has gone by, and counts.
-  const isOwn = planner(now.series).byCalendar && !next.moved;
+  const isOwn = isSlotted(planner(now.series)) && !next.moved;
   if (isOwn) now.ahead = withSlot(now.ahead, slot);
   return changed(now);
 }

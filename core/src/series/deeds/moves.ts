@@ -3,7 +3,7 @@ import { parseMoment, type LocalMoment } from '../../calendar/time.ts';
 import type { Instant } from '../../calendar/zone.ts';
 import { CoreError } from '../../errors.ts';
 import type { MovedSlot, Occurrence, Pending, Progress } from '../life/progress.ts';
-import type { CalendarSlot, Plan, Planner } from '../plan/slots.ts';
+import type { CalendarSlot, Planner, SlottedPlan } from '../plan/plan.ts';
 
 /** Slots that a person moved, before they opened and after (R9). */
 
@@ -114,7 +114,7 @@ const comesFirst = (
 /** Whether a time by the calendar is the first of those that are due on its day (R5, R9). */
 function isFirstOfDay(
   planner: Planner,
-  plan: Plan,
+  plan: SlottedPlan,
   progress: Progress,
   it: { slot: LocalMoment; due: LocalMoment },
 ): boolean {
@@ -131,12 +131,12 @@ function isFirstOfDay(
 /** A slot of the calendar as it stands among moved ones. */
 export function amongMoved(
   planner: Planner,
-  plan: Plan,
+  plan: SlottedPlan,
   progress: Progress,
   slot: CalendarSlot,
 ): CalendarSlot {
   if (!progress.moved?.length && !progress.onto?.length) return slot;
-  if (plan.quota) return slot;
+  if (plan.kind === 'quota') return slot;
   const leads = isFirstOfDay(planner, plan, progress, slot);
   return leads === slot.leads
     ? slot
@@ -146,7 +146,7 @@ export function amongMoved(
 /** A moved slot of the calendar as it is to come: it opens by its due day, or with an earlier planned day. */
 export function movedPending(
   planner: Planner,
-  plan: Plan,
+  plan: SlottedPlan,
   progress: Progress,
   moved: MovedSlot,
 ): Pending & { due: LocalMoment } {

@@ -1,10 +1,12 @@
 import { formatDay } from '../../calendar/day.ts';
 import { changed, type Doing } from './deeds.ts';
+import { isSlotted } from '../plan/plan.ts';
 
 /** An ended to-do comes back, from today on. */
 export const reopen: Doing<'reopen'> = (_it, { planner, now, at }) => {
   const today = planner.clock.dayAt(at);
-  const { byCalendar, series } = planner(now.series);
+  const byCalendar = isSlotted(planner(now.series));
+  const { series } = now;
   const wasOnce = series.repeat === null && !byCalendar && !now.open.length;
   if (now.stop === null && !wasOnce) return null;
   now.stop = null;

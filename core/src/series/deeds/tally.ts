@@ -13,9 +13,9 @@ export function tallied(
   { planner, now, at, past }: With,
 ): Deeded | null {
   const { clock } = planner;
-  const { quota } = planner(now.series);
-  if (!quota) return null;
-  const slot = it.slot ?? quota.slotOn(clock.dayAt(at));
+  const plan = planner(now.series);
+  if (plan.kind !== 'quota') return null;
+  const slot = it.slot ?? plan.slotOn(clock.dayAt(at));
   const open = now.open.find((time) => time.slot === slot);
   const before = open
     ? { ...open }
@@ -25,7 +25,7 @@ export function tallied(
   writeDown(now, time, it);
   time.tally = (time.tally ?? 0) + 1;
   now.lastDone = Math.max(now.lastDone ?? at, at);
-  if (time.status !== 'done' && time.tally >= quota.times) {
+  if (time.status !== 'done' && time.tally >= plan.times) {
     time.status = 'done';
     time.closedAt = at;
     settled(time);

@@ -6,7 +6,7 @@ import type { Deed } from '../deeds/deeds.ts';
 import { begin } from '../life/begin.ts';
 import { checkDefinition, checkSeries } from '../../definition/check.ts';
 import { checkSettings } from '../person/settings.ts';
-import { plannerOf } from '../plan/slots.ts';
+import { plannerOf } from '../plan/planner.ts';
 
 // R19: what is refused by name, and what is just let through. The counts by hand.
 

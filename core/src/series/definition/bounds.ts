@@ -4,7 +4,7 @@ import { openDaysOf } from '../../calendar/workdays.ts';
 import { CoreError } from '../../errors.ts';
 import type { Series } from './definition.ts';
 import { FIRST_START, LAST_START, LEAST_MINUTES, MOST_MOMENTS, MOST_OPEN } from './limits.ts';
-import { lastDayOf } from '../plan/slots.ts';
+import { lastDayOf } from '../plan/edges.ts';
 import { slotDaysOf } from '../plan/slotDays.ts';
 
 /**

@@ -7,7 +7,7 @@ import { MOST_OWED } from '../definition/limits.ts';
 import { forgetMoved, plannedOf, settled, standOn, takeMove } from '../deeds/moves.ts';
 import { Endings, placeOf } from './openTimes.ts';
 import type { Occurrence, Pending, Progress, Course } from './progress.ts';
-import type { Plan, Planner } from '../plan/slots.ts';
+import { isSlotted, type Plan, type Planner } from '../plan/plan.ts';
 
 /**
  * Lets time pass up to and including `until`: times open, older ones end as missed, unfinished
@@ -66,7 +66,7 @@ class Passing {
   private openAll(first: Pending | null, at: Instant): void {
     const { now, planner } = this;
     for (let next = first; next && next.opensAt <= at; next = this.openings.next()) {
-      const { byCalendar } = this.plan;
+      const byCalendar = isSlotted(this.plan);
       if (byCalendar) {
         const isFirst = this.openings.open(next.slot);
         if (now.opened === null || next.slot > now.opened) now.opened = next.slot;
@@ -232,9 +232,9 @@ export function hasEnded(planner: Planner, progress: Progress): boolean {
   return progress.open.length === 0 && !willCome(planner, progress);
 }
 
-const rolls = (plan: Plan) => !plan.quota && (plan.series.late ?? 'roll') === 'roll';
+const rolls = (plan: Plan) => plan.kind !== 'quota' && (plan.series.late ?? 'roll') === 'roll';
 /** A quota's time ends with its period alone, whatever opens. */
-const keepsLatest = (plan: Plan) => !plan.quota && plan.series.owe !== 'every';
+const keepsLatest = (plan: Plan) => plan.kind !== 'quota' && plan.series.owe !== 'every';
 
 /** Makes a time of a slot, with the next running number. */
 export function occurrenceOf(
@@ -255,14 +255,14 @@ export function occurrenceOf(
     ...(openedAt !== null && byDue !== undefined && byDue > openedAt ? { wouldOpen: byDue } : {}),
     closedAt: null,
     rolled: 0,
-    ...(planner(now.series).quota ? { tally: 0 } : {}),
+    ...(planner(now.series).kind === 'quota' ? { tally: 0 } : {}),
   };
 }
 
 /** A time that was moved before opens, or is finished ahead: what it is to come is no more. */
 export function movedOpens(planner: Planner, now: Progress, { slot, due }: Pending): void {
   takeMove(now, slot);
-  if (planner(now.series).byCalendar) standOn(now, { slot, due: due! });
+  if (isSlotted(planner(now.series))) standOn(now, { slot, due: due! });
 }
 
 /** The day with whose end an open time can end as missed: its due day, or a later planned one. */

@@ -5,7 +5,14 @@ import { occurrenceOf } from './advance.ts';
 import { comingTimes } from '../plan/coming.ts';
 import { minuteOf, type Series } from '../definition/definition.ts';
 import type { Base, Occurrence, Pending, Progress } from './progress.ts';
-import type { CalendarSlot, Plan, Planner } from '../plan/slots.ts';
+import {
+  isSlotted,
+  type CalendarSlot,
+  type Plan,
+  type Planner,
+  type SlottedPlan,
+  type CountedPlan,
+} from '../plan/plan.ts';
 
 /** A to-do of which nothing has happened yet, that came to be so long ago that it hinders nothing. */
 export function beginLongAgo(series: Series, at: Instant): Progress {
@@ -38,7 +45,7 @@ export function begin(planner: Planner, series: Series, made: Instant): Progress
   if (series.start === null) return now;
   const plan = planner(series);
   const today = planner.clock.dayAt(made);
-  if (!plan.byCalendar) return counted(planner, plan, now, made, today);
+  if (!isSlotted(plan)) return counted(planner, plan, now, made, today);
   const last = plan.dueBefore(today);
   if (!last) return now;
   const { ends } = series;
@@ -49,7 +56,7 @@ export function begin(planner: Planner, series: Series, made: Instant): Progress
     now.count = ends.after;
   }
   now.passed = last.slot;
-  if (plan.quota || isOver(plan, slot, made)) return now;
+  if (plan.kind === 'quota' || isOver(plan, slot, made)) return now;
   if (series.owe !== 'every' && isDueOn(planner, plan, now, today)) return now;
   now.opened = slot.slot;
   return openLate(planner, now, slot, made);
@@ -64,7 +71,7 @@ function openLate(planner: Planner, now: Progress, slot: Pending, made: Instant)
 }
 
 /** Whether one that will come is due on a day. */
-function isDueOn(planner: Planner, plan: Plan, now: Progress, day: Day): boolean {
+function isDueOn(planner: Planner, plan: SlottedPlan, now: Progress, day: Day): boolean {
   const { ends } = now.series;
   if (ends && 'after' in ends && now.count >= ends.after) return false;
   let slot = plan.slotAfter(now.passed);
@@ -86,7 +93,13 @@ function lastCounted(planner: Planner, now: Progress): CalendarSlot {
  * What the calendar does not yield: what would have lapsed has lapsed, unrecorded, and the next is
  * counted from there; one that was due before the day opens at the moment of making.
  */
-function counted(planner: Planner, plan: Plan, now: Progress, made: Instant, today: Day): Progress {
+function counted(
+  planner: Planner,
+  plan: CountedPlan,
+  now: Progress,
+  made: Instant,
+  today: Day,
+): Progress {
   const { clock } = planner;
   for (;;) {
     planner.spend();

@@ -13,7 +13,7 @@ import {
   type Tail,
 } from './record.ts';
 import { inOrder } from './openTimes.ts';
-import type { Planner } from '../plan/slots.ts';
+import type { Planner } from '../plan/plan.ts';
 
 /** A to-do with its whole record: what is done to it is kept, can be entered earlier, and taken back. */
 export class Life {

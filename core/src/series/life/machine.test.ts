@@ -9,7 +9,8 @@ import { checkSeries } from '../../definition/check.ts';
 import { Life } from './life.ts';
 import { checkSettings } from '../person/settings.ts';
 import type { Series } from '../definition/definition.ts';
-import { plannerOf, type Planner } from '../plan/slots.ts';
+import { plannerOf } from '../plan/planner.ts';
+import { isSlotted, type Planner } from '../plan/plan.ts';
 
 const HOUR = 3600000;
 const ORIGIN = Date.UTC(2027, 0, 1);
@@ -276,13 +277,13 @@ test('with latest at most one unmoved time is open, no slot opens twice, what en
         }
         const numbers = times.map((time) => time.number);
         expect(new Set(numbers).size).toBe(numbers.length);
-        if (plan.planner(progress.series).byCalendar) {
+        if (isSlotted(plan.planner(progress.series))) {
           const slots = times.map((time) => time.slot);
           expect(new Set(slots).size).toBe(slots.length);
         }
         if (!reshaped && !plan.series.opensBefore && plan.series.owe !== 'every')
           expect(progress.open.filter((time) => !time.moved).length).toBeLessThanOrEqual(1);
-        if (counts && plan.planner(progress.series).byCalendar)
+        if (counts && isSlotted(plan.planner(progress.series)))
           expect(progress.count - unrecorded).toBe(
             times.filter((time) => progress.passed !== null && time.slot <= progress.passed).length,
           );

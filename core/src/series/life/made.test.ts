@@ -7,7 +7,7 @@ import { checkSeries } from '../../definition/check.ts';
 import { comingTimes, upcoming } from '../plan/coming.ts';
 import { rehearse, type Rehearsal } from './rehearse.ts';
 import { checkSettings } from '../person/settings.ts';
-import { plannerOf } from '../plan/slots.ts';
+import { plannerOf } from '../plan/planner.ts';
 
 // R5, before it was made: each result by hand.
 

@@ -7,7 +7,8 @@ import type { Series } from '../definition/definition.ts';
 import { Life } from './life.ts';
 import type { Step } from './record.ts';
 import { checkSettings } from '../person/settings.ts';
-import { plannerOf, type Planner } from '../plan/slots.ts';
+import { plannerOf } from '../plan/planner.ts';
+import type { Planner } from '../plan/plan.ts';
 
 // R14 and R7: whatever was done, entered earlier and taken back, the record is that of what is left,
 // done from the start. A few lives in each run; RECORDS names how many in a long one.

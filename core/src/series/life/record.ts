@@ -6,7 +6,7 @@ import { advance } from './advance.ts';
 import { begin, beginLongAgo } from './begin.ts';
 import type { Series } from '../definition/definition.ts';
 import type { Occurrence, Progress } from './progress.ts';
-import type { Planner } from '../plan/slots.ts';
+import type { Planner } from '../plan/plan.ts';
 
 /** Something a person did to a to-do, and the moment at which it counts. */
 export interface Step {

@@ -12,7 +12,8 @@ import type { Occurrence, Status } from './progress.ts';
 import type { Born } from './record.ts';
 import { hasReminders, remindersIn, type Reminding } from '../reminding/reminding.ts';
 import { checkSettings, type Settings } from '../person/settings.ts';
-import { plannerOf, type Planner } from '../plan/slots.ts';
+import { plannerOf } from '../plan/planner.ts';
+import type { Planner } from '../plan/plan.ts';
 
 /** One step of a rehearsal, with instants as ISO 8601 text. */
 export interface RehearsalStep {

@@ -3,13 +3,21 @@ import type { Series } from '../definition/definition.ts';
 import { amongMoved, movedPending, openingOf, plannedOf } from '../deeds/moves.ts';
 import { placeIn } from '../life/openTimes.ts';
 import type { MovedSlot, Pending, Progress } from '../life/progress.ts';
-import { justBefore, type CalendarSlot, type Plan, type Planner } from './slots.ts';
+import { justBefore } from './edges.ts';
+import {
+  isSlotted,
+  type CalendarSlot,
+  type Plan,
+  type Planner,
+  type SlottedPlan,
+  type CountedPlan,
+} from './plan.ts';
 
 /** What is still to come of a to-do: slots in order, without what went by, was taken out or paused. */
 
 interface Found {
   slot: CalendarSlot;
-  plan: Plan;
+  plan: SlottedPlan;
 }
 
 /** The first slot after `after`, by the definition that holds from there on (R13). */
@@ -19,8 +27,8 @@ function rawAfter(planner: Planner, progress: Progress, after: LocalMoment | nul
   for (let i = 0; ; i++) {
     const plan = planner(series);
     const turn = progress.turns[i];
-    const slot = plan.slotAfter(from);
-    if (slot && (!turn || slot.slot < turn.from)) return { slot, plan };
+    const slot = isSlotted(plan) ? plan.slotAfter(from) : null;
+    if (slot && isSlotted(plan) && (!turn || slot.slot < turn.from)) return { slot, plan };
     if (!turn) return null;
     series = turn.series;
     const start = justBefore(turn.from);
@@ -83,10 +91,11 @@ export function movedTimes(
   planner: Planner,
   progress: Progress,
 ): (Pending & { due: LocalMoment })[] {
-  if (!progress.moved || !planner(progress.series).byCalendar) return [];
-  return progress.moved.map((moved) =>
-    movedPending(planner, planInForce(planner, progress, moved.slot), progress, moved),
-  );
+  if (!progress.moved || !isSlotted(planner(progress.series))) return [];
+  return progress.moved.flatMap((moved) => {
+    const plan = planInForce(planner, progress, moved.slot);
+    return isSlotted(plan) ? [movedPending(planner, plan, progress, moved)] : [];
+  });
 }
 
 /** The definition that holds for a slot (R13). */
@@ -126,7 +135,8 @@ function pastPause(end: LocalMoment, after: LocalMoment, { ahead, turns }: Progr
 const endOf = (moment: LocalMoment) => (moment.length === 10 ? `${moment}T24` : moment);
 
 function firstOf(planner: Planner, progress: Progress, waits = true): Pending | 'held' | null {
-  if (!planner(progress.series).byCalendar) return pendingOf(planner, progress);
+  const plan = planner(progress.series);
+  if (!isSlotted(plan)) return pendingOf(planner, plan, progress);
   const [moved] = movedTimes(planner, progress);
   for (const { slot } of coming(planner, progress, waits))
     return moved && moved.slot < slot.slot ? moved : slot;
@@ -134,8 +144,11 @@ function firstOf(planner: Planner, progress: Progress, waits = true): Pending | 
 }
 
 /** What comes of a one-off, or after the one before was finished, where the person moved it perhaps. */
-function pendingOf(planner: Planner, progress: Progress): Pending | 'held' | null {
-  const plan = planner(progress.series);
+function pendingOf(
+  planner: Planner,
+  plan: CountedPlan,
+  progress: Progress,
+): Pending | 'held' | null {
   const { base, stop } = progress;
   const natural = base && plan.counted(base, progress.done);
   if (!natural) return null;
@@ -185,9 +198,9 @@ export interface Openings {
  * that lead a day open in their order, and so do the others.
  */
 export function openingsOf(planner: Planner, now: Progress): Openings {
-  if (!planner(now.series).byCalendar)
-    return { next: () => upcoming(planner, now), open: () => true };
-  const own = ownOpenings(planner, now);
+  const plan = planner(now.series);
+  if (!isSlotted(plan)) return { next: () => upcoming(planner, now), open: () => true };
+  const own = ownOpenings(planner, plan, now);
   const moved = movedTimes(planner, now).sort(inOpening);
   if (!moved.length) return own;
   return {
@@ -209,8 +222,8 @@ const inOpening = (a: Pending, b: Pending) =>
   a.opensAt - b.opensAt || (a.slot < b.slot ? -1 : a.slot > b.slot ? 1 : 0);
 
 /** What opens next of the slots that are where the calendar yields them. */
-function ownOpenings(planner: Planner, now: Progress): Openings {
-  const { several, opensEarly } = planner(now.series);
+function ownOpenings(planner: Planner, plan: SlottedPlan, now: Progress): Openings {
+  const { several, opensEarly } = plan;
   const crossed = opensEarly && (several || now.moved !== undefined || now.onto !== undefined);
   const all = peekable(coming(planner, now));
   if (!crossed)
@@ -272,7 +285,7 @@ export function* comingTimes(planner: Planner, progress: Progress): Generator<Ca
 
 /** A time to come by its slot, or null where none of that name will come. */
 export function comingAt(planner: Planner, progress: Progress, slot: LocalMoment): Pending | null {
-  if (!planner(progress.series).byCalendar) {
+  if (!isSlotted(planner(progress.series))) {
     const next = upcoming(planner, progress);
     return next?.slot === slot ? next : null;
   }

@@ -5,7 +5,7 @@ import { comingTimes, movedTimes, upcoming } from './coming.ts';
 import { parseRule } from '../../rule/parse.ts';
 import type { Series } from '../definition/definition.ts';
 import type { Base, Occurrence, Pending, Progress } from '../life/progress.ts';
-import type { Planner } from './slots.ts';
+import { isSlotted, type Planner } from './plan.ts';
 
 /** A time to come: one that the calendar fixes, or one that depends on when the one before is done. */
 export interface Ahead {
@@ -55,7 +55,7 @@ export function forecast(
   const { clock } = planner;
   const plan = planner(progress.series);
   const found: Ahead[] = [];
-  if (plan.byCalendar) {
+  if (isSlotted(plan)) {
     if (limit > 0)
       for (const time of firmTimes(planner, progress)) {
         if (clock.dayOfMoment(time.due) > until) break;
@@ -97,7 +97,7 @@ function usualLateness(lateness: readonly number[]): number {
  * open after-I-finish time.
  */
 export function nextDue(planner: Planner, progress: Progress): LocalMoment | null {
-  if (!planner(progress.series).byCalendar) return upcoming(planner, progress)?.due ?? null;
+  if (!isSlotted(planner(progress.series))) return upcoming(planner, progress)?.due ?? null;
   for (const { due } of firmTimes(planner, progress)) return due;
   return null;
 }
@@ -107,7 +107,8 @@ export function nextDue(planner: Planner, progress: Progress): LocalMoment | nul
  * depends on when they are done.
  */
 export function leftOf(planner: Planner, progress: Progress): number | null {
-  const { series, byCalendar } = planner(progress.series);
+  const { series } = progress;
+  const byCalendar = isSlotted(planner(series));
   const { ends } = series;
   if (!byCalendar)
     return ends && 'after' in ends
@@ -156,9 +157,11 @@ export function wayOf(
       ? progress.lastDone === null
         ? null
         : clock.dayAt(progress.lastDone)
-      : plan.quota
+      : plan.kind === 'quota'
         ? parseDay(time.slot) - 1
-        : plan.slotDayBefore(parseDay(time.slot.slice(0, 10)));
+        : isSlotted(plan)
+          ? plan.slotDayBefore(parseDay(time.slot.slice(0, 10)))
+          : null;
   if (from === null || from >= due) return null;
   return { gone: Math.max(0, clock.dayAt(now) - from), of: due - from };
 }

@@ -8,7 +8,8 @@ import { forecast } from './forecast.ts';
 import { pass } from '../life/record.ts';
 import { rehearse, type Rehearsal, type RehearsalStep } from '../life/rehearse.ts';
 import { checkSettings } from '../person/settings.ts';
-import { plannerOf } from './slots.ts';
+import { plannerOf } from './planner.ts';
+import { isSlotted } from './plan.ts';
 
 // Rules R1, R5, R11 and R16 for a to-do that comes back several times a day; results by hand.
 
@@ -91,6 +92,7 @@ describe('single times of a day are excepted and added (R1)', () => {
         .filter((it) => !gone.has(it))
         .sort();
       const plan = plannerOf(checkSettings({}))(series);
+      if (!isSlotted(plan)) throw new Error('The calendar yields them.');
       const forward: string[] = [];
       for (let it = plan.slotAfter(null); it; it = plan.slotAfter(it.slot)) forward.push(it.slot);
       const back: string[] = [];

@@ -13,7 +13,7 @@ import {
   remindersIn,
 } from './reminding.ts';
 import type { Settings } from '../person/settings.ts';
-import { plannerOf } from '../plan/slots.ts';
+import { plannerOf } from '../plan/planner.ts';
 
 // Each moment was computed by hand from R17 and the calendar; clock changes are those of the tz
 // data: Europe/London 2027-03-28 and 2027-10-31, America/New_York 2027-03-14 and 2027-11-07.

@@ -7,7 +7,7 @@ import { comingTimes, movedTimes, upcoming } from '../plan/coming.ts';
 import type { Occurrence, Pending, Progress } from '../life/progress.ts';
 import { AT_DUE, type Channel, type Reminder } from './reminders.ts';
 import { DEFAULT_REMIND_AT, type PersonalClock, type Settings } from '../person/settings.ts';
-import type { Planner } from '../plan/slots.ts';
+import { isSlotted, type Planner } from '../plan/plan.ts';
 
 /** One moment at which to speak up about a time (R17). */
 export interface Reminding {
@@ -138,7 +138,8 @@ export function nextReminderAt(
 export function speaksAt(planner: Planner, progress: Progress, hours: Hours): Instant | null {
   if (!hasReminders(progress) || progress.through === null) return null;
   const next = nextReminderAt(planner, progress, hours, progress.through);
-  const { series, byCalendar } = planner(progress.series);
+  const { series } = progress;
+  const byCalendar = isSlotted(planner(series));
   const counts = !byCalendar && series.repeat !== null && series.late === 'lapse';
   if (!counts) return next;
   const change = wakeAt(planner, progress);
@@ -175,7 +176,7 @@ export function hasReminders({ series, turns, later = [] }: Progress): boolean {
 /** The times that can be reminded of: open ones, those to come that were moved, then the others in order. */
 function* targets(planner: Planner, progress: Progress): Generator<Target> {
   const { clock } = planner;
-  const { byCalendar } = planner(progress.series);
+  const byCalendar = isSlotted(planner(progress.series));
   const made = progress.base?.at ?? -Infinity;
   const targetOf = (slot: LocalMoment, due: LocalMoment, number: number): Target => {
     const dueDay = clock.dayOfMoment(due);

@@ -19,7 +19,7 @@ import { isRefusal, type Database } from '../../db/database.ts';
 import { overviewAfter } from '../../account/users.ts';
 import { PIECE } from '../../files/kept.ts';
 import type { Actor } from '../../machine/work.ts';
-import { inBatches } from '../../machine/write.ts';
+import { inBatches } from '../../db/batches.ts';
 import { DATA, FORM, MANIFEST, fileName, type DataName, type Manifest } from './form.ts';
 import { ACTIONS, FILES, MAILBOX, MESSAGES, PLACES, SAID, STEPS, TIMES, TODOS } from './rows.ts';
 
