@@ -23,6 +23,8 @@ export interface Config {
   testNow: Instant | null;
   /** With the test clock: by how many milliseconds it runs ahead of the machine's. */
   testShift: number;
+  /** How many milliseconds the stand-in for mail takes for a message. */
+  standInTakes: number;
   /** Failed sign-ins taken from one address in a quarter of an hour. */
   signInTries: number;
   /** Whether the demo account is made where there is none. */
@@ -57,6 +59,7 @@ export function configFrom(env: NodeJS.ProcessEnv): Config {
     compareClocks: env.TEST_CLOCK !== '1',
     testNow: env.TEST_CLOCK === '1' && env.TEST_NOW ? parseInstant(env.TEST_NOW, 'TEST_NOW') : null,
     testShift: env.TEST_CLOCK === '1' ? Number(env.TEST_SHIFT ?? 0) : 0,
+    standInTakes: Number(env.STAND_IN_TAKES ?? 0),
     signInTries: Number(env.SIGN_IN_TRIES ?? 10),
     demo: env.DEMO === '1',
     log: env.LOG === 'silent' || env.LOG === 'warn' ? env.LOG : 'info',

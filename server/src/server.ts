@@ -48,7 +48,7 @@ export async function startServer(config: Config): Promise<Running> {
   const links = makeLinks(config.sessionSecret);
   let url = '';
   const base = () => config.publicUrl ?? url;
-  const carrier = makeStandIn(db, now);
+  const carrier = makeStandIn(db, now, config.standInTakes);
   const resets = makeResets({ db, secret: config.sessionSecret, carrier, base });
   const sender = makeSender({
     db,

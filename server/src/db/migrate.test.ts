@@ -62,6 +62,7 @@ test('a database from before reminders were said keeps what is in it, and says t
     '0008-bundles',
     '0009-past',
     '0010-doors',
+    '0011-leases',
   ]);
   expect(await migrate(sequelize)).toEqual([]);
   const now = systemNow();

@@ -9,6 +9,7 @@ import { belongings } from './migrations/0006-belongings.ts';
 import { files } from './migrations/0007-files.ts';
 import { bundles } from './migrations/0008-bundles.ts';
 import { doors } from './migrations/0010-doors.ts';
+import { leases } from './migrations/0011-leases.ts';
 import { past } from './migrations/0009-past.ts';
 
 /** Brings the tables to the state that this version needs; gives the names of the steps it took. */
@@ -25,6 +26,7 @@ export async function migrate(sequelize: Sequelize): Promise<string[]> {
       bundles,
       past,
       doors,
+      leases,
     ],
     context: sequelize,
     storage: new SequelizeStorage({ sequelize, tableName: 'migrations' }),

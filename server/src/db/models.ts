@@ -238,6 +238,8 @@ export interface MessageRow {
   settledAt: Date | null;
   /** Why the last try failed, or why it was not sent. */
   why: string | null;
+  /** While it is being handed over: by whom. `nextTryAt` is then when that is given up. */
+  lease: string | null;
 }
 
 /** What has come, or will come, to the person’s mailbox or telephone. */
@@ -432,6 +434,7 @@ export function defineModels(sequelize: Sequelize) {
       decidedAt: instant,
       settledAt: instant,
       why: DataTypes.STRING(255),
+      lease: uuid,
     },
     { sequelize, modelName: 'messages' },
   );

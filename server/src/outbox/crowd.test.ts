@@ -23,6 +23,8 @@ const FIRST = parseInstant('2027-06-12T09:00:00Z');
 /** So long before the first reminder the servers are started. */
 const STARTING = process.env.REMINDERS ? 10_000 : 4000;
 const PEOPLE = 8;
+/** How many milliseconds the stand-in takes for each message. */
+const TAKES = Number(process.env.TAKES ?? 20);
 
 const wait = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
 
@@ -98,7 +100,7 @@ test('two servers, either killed at random moments, a failing stand-in: each rem
   expect(await db.notices.count()).toBe(0);
   const ahead = FIRST - STARTING - Date.now();
   const now = () => Date.now() + ahead;
-  const start = () => spawnServer(url, { ahead });
+  const start = () => spawnServer(url, { ahead }, { STAND_IN_TAKES: String(TAKES) });
   const servers: ServerProcess[] = [];
   try {
     servers.push(await start(), await start());

@@ -1,4 +1,5 @@
-import { Op, type Transaction } from 'sequelize';
+import { randomUUID } from 'node:crypto';
+import { Op } from 'sequelize';
 import type { Instant } from '@back-again/core';
 import { makeLoop, type Loop } from '../clock/loop.ts';
 import type { Now } from '../clock/now.ts';
@@ -12,9 +13,13 @@ import { todoOf } from '../machine/todo.ts';
 import type { Carrier } from './carrier.ts';
 import { withLinks, type Links } from '../finish/links.ts';
 
-const BATCH = 100;
+const BATCH = 200;
 /** How many messages are handed over at one time. */
-const AT_ONCE = 6;
+const AT_ONCE = 40;
+/** For how long a batch is this server's alone. */
+const LEASE = 120_000;
+/** How long the carrier may take for one; then its answer counts as lost. */
+export const CARRIER_LIMIT = 45_000;
 const FIRST_WAIT = 10_000;
 const LONGEST_WAIT = 3 * 3600_000;
 /** A message that could not be handed over for so long is given up. */
@@ -40,14 +45,51 @@ export function waitAfter(tries: number): number {
   return Math.min(FIRST_WAIT * 3 ** (tries - 1), LONGEST_WAIT);
 }
 
+/** What is promised, or an error where that takes too long. */
+async function within(ms: number, promised: Promise<void>): Promise<void> {
+  let timer: NodeJS.Timeout | undefined;
+  const late = new Promise<never>((_resolve, reject) => {
+    timer = setTimeout(() => reject(new Error('There was no answer in time.')), ms);
+  });
+  try {
+    await Promise.race([promised, late]);
+  } finally {
+    clearTimeout(timer);
+  }
+}
+
 type Settled = Pick<MessageRow, 'id' | 'state' | 'tries' | 'nextTryAt' | 'settledAt' | 'why'>;
 
 /**
- * Takes messages from the outbox in batches that skip those of another server, hands them over, and
- * writes what came of it. A batch that is cut short is handed over again, with the same ids.
+ * Hands over what waits in the outbox: a batch is leased in one short transaction, which skips what another
+ * server leases; each message goes to the carrier while no row and no transaction is held; what came of it
+ * is written only where the lease is still this one. A batch that is cut short is leased again once its
+ * lease is over, and handed over with the same ids.
  */
 export function makeSender({ db, now, log, carrier, links, base }: Parts): Sender {
   async function sendSome(at: Instant): Promise<{ done: number; more: boolean }> {
+    const lease = randomUUID();
+    const messages = await leaseSome(lease, at);
+    if (!messages.length) return { done: 0, more: false };
+    const { noticeOf, userOf, todoFor } = await partsOf(messages);
+    const until = now() + LEASE;
+    let done = 0;
+    const left = [...messages].reverse();
+    const work = async () => {
+      for (let it = left.pop(); it; it = left.pop()) {
+        // What is left of a lease must be enough for the carrier.
+        if (now() + CARRIER_LIMIT > until) return;
+        const notice = noticeOf(it);
+        const result = await settledOrResting(it, notice, userOf(it), todoFor(notice), at);
+        if ((await write(result, lease)) && result.settledAt) done++;
+      }
+    };
+    await Promise.all(Array.from({ length: AT_ONCE }, work));
+    return { done, more: messages.length === BATCH };
+  }
+
+  /** Takes a batch for this server alone, for a while. */
+  async function leaseSome(lease: string, at: Instant): Promise<MessageRow[]> {
     return db.transaction(async (transaction) => {
       const messages = await db.messages.findAll({
         where: { nextTryAt: { [Op.lte]: new Date(at) } },
@@ -57,35 +99,26 @@ export function makeSender({ db, now, log, carrier, links, base }: Parts): Sende
         lock: transaction.LOCK.UPDATE,
         skipLocked: true,
       });
-      if (!messages.length) return { done: 0, more: false };
-      const { noticeOf, userOf, todoFor } = await partsOf(messages, transaction);
-      const results: Settled[] = [];
-      const left = [...messages];
-      const work = async () => {
-        for (let it = left.pop(); it; it = left.pop()) {
-          const notice = noticeOf(it);
-          const user = userOf(it);
-          results.push(await settledOrResting(it, notice, user, todoFor(notice), at));
-        }
-      };
-      await Promise.all(Array.from({ length: AT_ONCE }, work));
-      await write(results, transaction);
-      const done = results.filter((it) => it.settledAt).length;
-      return { done, more: messages.length === BATCH };
+      const ids = messages.map(({ id }) => id);
+      if (ids.length)
+        await db.messages.update(
+          { lease, nextTryAt: new Date(at + LEASE) },
+          { where: { id: ids }, transaction },
+        );
+      return messages;
     });
   }
 
-  async function partsOf(messages: readonly MessageRow[], transaction: Transaction) {
+  async function partsOf(messages: readonly MessageRow[]) {
     const ids = (key: 'noticeId' | 'userId') => [...new Set(messages.map((it) => it[key]))];
-    const notices = await db.notices.findAll({ where: { id: ids('noticeId') }, transaction });
+    const notices = await db.notices.findAll({ where: { id: ids('noticeId') } });
     const [users, series] = await Promise.all([
-      db.users.findAll({ where: { id: ids('userId') }, transaction }),
+      db.users.findAll({ where: { id: ids('userId') } }),
       db.series.findAll({
         where: {
           userId: ids('userId'),
           id: notices.flatMap(({ seriesId }) => (seriesId === null ? [] : [seriesId])),
         },
-        transaction,
       }),
     ]);
     const noticeById = new Map(notices.map((it) => [it.id, it]));
@@ -136,7 +169,10 @@ export function makeSender({ db, now, log, carrier, links, base }: Parts): Sende
     if (at > lastTry && message.tries > 0) return settled('given up', message.tries, message.why);
     const text = withLinks(message, notice.seriesId, links, base());
     try {
-      await carrier.send({ id, userId: user.id, channel, address, subject, text });
+      await within(
+        CARRIER_LIMIT,
+        carrier.send({ id, userId: user.id, channel, address, subject, text }),
+      );
       return settled('sent', tries, null);
     } catch (error) {
       const why = (error instanceof Error ? error.message : String(error)).slice(0, 250);
@@ -159,17 +195,11 @@ export function makeSender({ db, now, log, carrier, links, base }: Parts): Sende
     return standing?.holds ?? true;
   }
 
-  /** Those that went alike at one go. */
-  async function write(results: readonly Settled[], transaction: Transaction): Promise<void> {
-    const alike = new Map<string, Settled[]>();
-    for (const it of results) {
-      const key = JSON.stringify({ ...it, id: '' });
-      alike.set(key, [...(alike.get(key) ?? []), it]);
-    }
-    for (const group of alike.values()) {
-      const { id: _id, ...columns } = group[0]!;
-      await db.messages.update(columns, { where: { id: group.map((it) => it.id) }, transaction });
-    }
+  /** Keeps what came of one, unless its lease is over and another has it; gives whether it did. */
+  async function write({ id, ...columns }: Settled, lease: string): Promise<boolean> {
+    const [n] = await db.messages.update({ ...columns, lease: null }, { where: { id, lease } });
+    if (!n) log.warn({ message: id }, 'what came of a message was late: it is handed over again');
+    return n > 0;
   }
 
   return makeLoop(log, now, {

@@ -17,10 +17,12 @@ function happens(oneIn: number, ...what: unknown[]): boolean {
 /**
  * Stands in for a service that carries e-mail and text messages: nothing leaves the machine, and what
  * has arrived can be looked at. Each person can make it fail, lose its answers, or be late.
+ * @param takes how many milliseconds it takes for each message
  */
-export function makeStandIn(db: Database, now: Now): Carrier {
+export function makeStandIn(db: Database, now: Now, takes = 0): Carrier {
   return {
     async send({ id, userId, channel, address, subject, text }: Outgoing) {
+      if (takes) await new Promise((resolve) => setTimeout(resolve, takes));
       const user = await db.users.findOne({ attributes: ['standIn'], where: { id: userId } });
       const { failsOneIn, doublesOneIn, delay } = user?.standIn ?? WORKING;
       const copies = await db.arrivals.findOne({

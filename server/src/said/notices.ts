@@ -97,6 +97,7 @@ function draft(
       decidedAt: saidAt,
       settledAt: null,
       why: null,
+      lease: null,
     })),
   };
 }

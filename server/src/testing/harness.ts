@@ -60,6 +60,7 @@ export const testConfig = (databaseUrl: string, more: Partial<Config> = {}): Con
   testNow: null,
   testShift: 0,
   signInTries: 1000,
+  standInTakes: 0,
   demo: false,
   log: 'silent',
   ...more,

@@ -16,7 +16,11 @@ const MAIN = join(process.cwd(), 'server/src/main.ts');
 type Time = { at: Instant } | { ahead: number };
 
 /** A server as a process of its own, on a database. */
-export async function spawnServer(databaseUrl: string, time: Time): Promise<ServerProcess> {
+export async function spawnServer(
+  databaseUrl: string,
+  time: Time,
+  more: Record<string, string> = {},
+): Promise<ServerProcess> {
   const child = spawn(process.execPath, ['--import', 'tsx', MAIN], {
     env: {
       ...process.env,
@@ -28,6 +32,7 @@ export async function spawnServer(databaseUrl: string, time: Time): Promise<Serv
       ...('at' in time ? { TEST_NOW: formatInstant(time.at) } : { TEST_SHIFT: String(time.ahead) }),
       SIGN_IN_TRIES: '1000',
       LOG: 'silent',
+      ...more,
     },
     stdio: ['ignore', 'pipe', 'inherit'],
   });
