@@ -44,10 +44,14 @@ const commands: Record<string, (line: Record<string, unknown>) => unknown> = {
   read({ text: sentence, today, settings, dateOrder, places, language }) {
     const day = text(today, 'today');
     parseDay(day, 'today');
-    const { weekStart = DEFAULT_SETTINGS.weekStart } = (settings ?? {}) as Partial<Settings>;
+    const { weekStart = DEFAULT_SETTINGS.weekStart, workdays } = (settings ??
+      {}) as Partial<Settings>;
     const options: SayOptions = {
       weekStart: oneOf(WEEKDAYS, weekStart, 'settings.weekStart'),
       dateOrder: oneOf(DATE_ORDERS, dateOrder ?? 'dmy', 'dateOrder'),
+      ...(Array.isArray(workdays)
+        ? { workdays: workdays.map((day) => oneOf(WEEKDAYS, day, 'settings.workdays')) }
+        : {}),
       places: places === undefined ? [] : placesIn(places, 'places'),
       speech: SPEECHES[oneOf(LANGUAGES, language ?? 'en', 'language')],
     };

@@ -83,6 +83,7 @@ export * from './agenda/unsorted.ts';
 export * from './agenda/takingUp.ts';
 export type { NamedPlace } from './phrase/meaning/reading.ts';
 export * from './agenda/view.ts';
+export * from './agenda/preview.ts';
 export * from './agenda/lately.ts';
 export * from './definition/describing.ts';
 export * from './definition/files.ts';

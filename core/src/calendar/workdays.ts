@@ -107,3 +107,19 @@ export function moved(open: OpenDays, day: Day, how: ClosedDays): Day | null {
   if (before === null || after === null) return before ?? after ?? day;
   return day - before <= after - day ? before : after;
 }
+
+/** Open days made so far, by the list of holidays: all to-dos of a person share theirs. */
+const made = new WeakMap<readonly LocalDate[], Map<string, OpenDays>>();
+
+/** The open days of these working days and holidays; made once for a list of holidays. */
+export function openDaysFor(
+  workdays: readonly Weekday[],
+  holidays: readonly LocalDate[],
+): OpenDays {
+  const byWorkdays = made.get(holidays) ?? new Map<string, OpenDays>();
+  made.set(holidays, byWorkdays);
+  const key = workdays.join();
+  const open = byWorkdays.get(key) ?? openDaysOf(workdays, holidays);
+  byWorkdays.set(key, open);
+  return open;
+}

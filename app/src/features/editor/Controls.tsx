@@ -1,7 +1,8 @@
-import { addMonths, formatDay, parseDay } from '@back-again/core';
+import { addMonths, formatDay, momentText, parseDay, type LocalDate } from '@back-again/core';
 import type { Source } from '@back-again/core/reading';
 import { useState, type ReactNode } from 'react';
 import { View } from 'react-native';
+import { useAnnounce } from '../../ui/Frame.tsx';
 import { Choice } from '../../ui/Choice.tsx';
 import { Field } from '../../ui/Field.tsx';
 import { WordLink, Words } from '../../ui/Words.tsx';
@@ -19,6 +20,7 @@ import {
   withGrace,
   withLate,
   withOwe,
+  withLastDone,
   withStart,
   withTimes,
   type ControlsProps,
@@ -152,6 +154,9 @@ function StartControls({ series, person, onChange }: ControlsProps) {
         weekStart={person.weekStart}
         onChange={(date) => onChange(withStart(series, date, person))}
       />
+      {series.repeat?.by === 'completion' ? (
+        <LastDone series={series} person={person} onChange={onChange} />
+      ) : null}
       {series.repeat ? null : (
         <WordLink
           label="no date yet"
@@ -159,6 +164,44 @@ function StartControls({ series, person, onChange }: ControlsProps) {
           onPress={() => onChange(withStart(series, null, person))}
         />
       )}
+    </View>
+  );
+}
+
+/** When it was done the last time: its first time is counted from there. */
+function LastDone({ series, person, onChange }: ControlsProps) {
+  const announce = useAnnounce();
+  const [isOpen, setOpen] = useState(false);
+  const [last, setLast] = useState<LocalDate | null>(null);
+  const choose = (day: LocalDate) => {
+    setLast(day);
+    const next = withLastDone(series, day, person);
+    onChange(next);
+    announce(`First on ${momentText(next.start!, person.today)}.`);
+  };
+  return (
+    <View>
+      <WordLink
+        label="Count it from when I last did it"
+        expanded={isOpen}
+        onPress={() => setOpen(!isOpen)}
+      />
+      {isOpen ? (
+        <View role="group" aria-label="The day on which you last did it">
+          <Words size={15} tint="soft">
+            {last === null
+              ? 'Choose the day on which you last did it.'
+              : `Last done ${momentText(last, person.today)}, so it is first due ${momentText(series.start!, person.today)}.`}
+          </Words>
+          <DayPicker
+            value={last}
+            today={person.today}
+            until={person.today}
+            weekStart={person.weekStart}
+            onChange={choose}
+          />
+        </View>
+      ) : null}
     </View>
   );
 }

@@ -22,12 +22,14 @@ interface DayPickerProps {
   today: LocalDate;
   /** Days before it cannot be chosen. */
   from?: LocalDate;
+  /** Nor can days after this one. */
+  until?: LocalDate;
   weekStart: Weekday;
   onChange: (date: LocalDate) => void;
 }
 
 /** A month to choose a day from. */
-export function DayPicker({ value, today, from, weekStart, onChange }: DayPickerProps) {
+export function DayPicker({ value, today, from, until, weekStart, onChange }: DayPickerProps) {
   const look = useLook();
   const chosenDates = value === null ? [] : typeof value === 'string' ? [value] : value;
   const shown = dateOf(parseDay(chosenDates[0] ?? today));
@@ -39,6 +41,7 @@ export function DayPicker({ value, today, from, weekStart, onChange }: DayPicker
   const lead = (weekdayIndex(first) - start + 7) % 7;
   const length = daysInMonth(year, month);
   const earliest = from === undefined ? -Infinity : parseDay(from);
+  const latest = until === undefined ? Infinity : parseDay(until);
   const cell = { width: `${100 / 7}%` as const, height: THUMB };
   return (
     <View>
@@ -69,7 +72,7 @@ export function DayPicker({ value, today, from, weekStart, onChange }: DayPicker
           const day = first + i;
           const date = formatDay(day);
           const chosen = chosenDates.includes(date);
-          const off = day < earliest;
+          const off = day < earliest || day > latest;
           return (
             <Pressable
               key={date}

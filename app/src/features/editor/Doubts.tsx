@@ -110,7 +110,7 @@ function datesOf(
   }
   // The words of a one-off say its date already.
   if (!series.repeat) return '';
-  const { dates } = previewOf(series, settings, now, holidays);
+  const dates = previewOf(series, settings, now, holidays)?.dates ?? [];
   return dates
     .slice(0, 2)
     .map(({ due }) => momentText(due, today))

@@ -11,6 +11,7 @@ import {
   type NamedPlace,
   type Definition,
   type Settings,
+  type Progress,
 } from '@back-again/core';
 import {
   nameText,
@@ -78,6 +79,7 @@ export function EditorScreen() {
   const [now] = useState(shown.now);
   const { settings, holidays } = shown.person;
   const todo = source === undefined ? null : shown.viewOf(source);
+  const progress = id === undefined ? null : (shown.stateOf(id)?.progress ?? null);
   if (source !== undefined && !todo)
     return <Unreachable words="There is no such to-do." onRetry={() => router.back()} />;
   const other = shown
@@ -92,6 +94,7 @@ export function EditorScreen() {
       key={source ?? given ?? ''}
       given={given}
       todo={id === undefined ? null : todo}
+      progress={progress}
       givenBeside={todo ? besideOf(todo.series) : null}
       trying={params.try !== undefined}
       settings={settings}
@@ -115,6 +118,8 @@ interface EditorProps {
   givenBeside: Beside | null;
   /** The to-do that is changed; null for a new one. */
   todo: TodoView | null;
+  /** Where it stands. */
+  progress: Progress | null;
   /** Whether it was opened to try it out. */
   trying: boolean;
   settings: Settings;
@@ -129,6 +134,7 @@ function Editor({
   given,
   givenBeside,
   todo,
+  progress,
   trying,
   settings,
   holidays,
@@ -146,8 +152,10 @@ function Editor({
       weekStart: settings.weekStart,
       dateOrder: dateOrderOf(settings.holidays, navigator.language),
       places,
+      ...(settings.workdays ? { workdays: settings.workdays } : {}),
+      holidayDates: holidays,
     }),
-    [settings, places, now],
+    [settings, holidays, places, now],
   );
   const reading = useMemo(() => read(text, person.today, person), [text, person]);
   const isAll = useMemo(
@@ -158,10 +166,10 @@ function Editor({
   const { problems } = reading;
   const series = usual.series;
   const sound = problems.length === 0 && series.title !== '';
-  const preview = useMemo(
-    () => (sound ? previewOf(series, settings, now, holidays, todo) : null),
-    [sound, series, settings, now, holidays, todo],
-  );
+  const preview = useMemo(() => {
+    const standing = todo && progress ? { series: todo.series, progress } : null;
+    return sound ? previewOf(series, settings, now, holidays, standing) : null;
+  }, [sound, series, settings, now, holidays, todo, progress]);
   /** Whether it was asked about the habit that is under way, for this sentence. */
   const [isAsked, setAsked] = useState(false);
   const [asks, setAsks] = useState(false);
@@ -247,6 +255,14 @@ function Editor({
               open={panel}
               onOpen={(name) => setPanel(panel === name ? null : name)}
             />
+            {todo ? null : (
+              <FirstTime
+                series={series}
+                reading={reading}
+                today={person.today}
+                onSay={() => setPanel('start')}
+              />
+            )}
             <Doubts
               doubts={doubts}
               settings={settings}
@@ -283,6 +299,27 @@ function Editor({
         ) : null}
       </View>
     </Screen>
+  );
+}
+
+interface FirstTimeProps {
+  series: Definition;
+  reading: Reading;
+  today: LocalDate;
+  onSay: () => void;
+}
+
+/** An after-I-finish one of which nothing says when it was last done is first due today. */
+function FirstTime({ series, reading, today, onSay }: FirstTimeProps) {
+  const isSaid = reading.sources.some(({ part }) => part === 'start');
+  if (series.repeat?.by !== 'completion' || series.start !== today || isSaid) return null;
+  return (
+    <View style={{ flexDirection: 'row', flexWrap: 'wrap', alignItems: 'center', columnGap: 12 }}>
+      <Words size={15} tint="soft">
+        Its first time is due today.
+      </Words>
+      <WordLink label="I did it before" size={15} onPress={onSay} />
+    </View>
   );
 }
 

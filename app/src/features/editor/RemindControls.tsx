@@ -1,4 +1,4 @@
-import { WEEKDAYS, type Channel, type Reminder, type ReminderOf } from '@back-again/core';
+import { AT_DUE, WEEKDAYS, type Channel, type Reminder, type ReminderOf } from '@back-again/core';
 import { useState } from 'react';
 import { View } from 'react-native';
 import { Choice } from '../../ui/Choice.tsx';
@@ -12,6 +12,7 @@ import { timeIn } from './typedTime.ts';
 
 const FRESH: { label: string; reminder: Reminder }[] = [
   { label: 'on the day', reminder: {} },
+  { label: 'when it is due', reminder: { before: AT_DUE } },
   { label: 'the day before', reminder: { before: 'P1D' } },
   { label: 'a week before', reminder: { before: 'P1W' } },
   { label: 'on the Friday before', reminder: { on: 'FR' } },
@@ -182,8 +183,8 @@ function OneReminder({ number, reminder, onChange, onTakeAway }: OneReminderProp
           value={reminder.on}
           onChange={(on) => onChange({ ...reminder, on })}
         />
-      ) : before === undefined ? (
-        <Words size={16}>On the day</Words>
+      ) : before === undefined || before === AT_DUE ? (
+        <Words size={16}>{before === AT_DUE ? 'When it is due' : 'On the day'}</Words>
       ) : (
         <SpanControl label="How long before" value={before} units={UNITS} onChange={setBefore} />
       )}

@@ -1,4 +1,7 @@
 import {
+  plannerOf,
+  firstAfterDone,
+  DEFAULT_SETTINGS,
   PARTS,
   WEEKDAYS,
   dateOf,
@@ -48,6 +51,9 @@ export interface Person {
   dateOrder?: DateOrder;
   /** The places that their to-dos belong to. */
   places?: readonly NamedPlace[];
+  workdays?: readonly Weekday[];
+  /** The public holidays of their region. */
+  holidayDates?: readonly LocalDate[];
 }
 
 /** What each control is given, and what it gives back. */
@@ -255,6 +261,18 @@ export function withMonthWay(series: Definition, way: MonthWay): Definition {
 }
 
 /** Sets the first day. A pattern that names one day moves along with it; another begins after it. */
+/** An after-I-finish one whose first time is counted from the day on which it was done the last time (R7). */
+export function withLastDone(series: Definition, last: LocalDate, person: Person): Definition {
+  const { weekStart, workdays, holidayDates } = person;
+  const settings = {
+    ...DEFAULT_SETTINGS,
+    weekStart,
+    ...(workdays ? { workdays: [...workdays] } : {}),
+  };
+  const start = firstAfterDone(plannerOf(settings, holidayDates), series, last);
+  return start === null ? series : { ...series, start };
+}
+
 export function withStart(series: Definition, start: LocalDate | null, person: Person): Definition {
   if (start === null) {
     const { at: _at, ...rest } = series;

@@ -3,7 +3,7 @@ import { read } from '@back-again/core/reading';
 import { previewOf } from './preview.ts';
 
 const NOW = parseInstant('2026-11-24T09:40:00Z'); // a Tuesday
-const of = (text: string) => previewOf(read(text, '2026-11-24').series, DEFAULT_SETTINGS, NOW);
+const of = (text: string) => previewOf(read(text, '2026-11-24').series, DEFAULT_SETTINGS, NOW)!;
 const dues = (text: string, n: number) =>
   of(text)
     .dates.slice(0, n)

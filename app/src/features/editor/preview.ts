@@ -1,86 +1,43 @@
-import type { TodoView } from '@back-again/contract';
 import {
-  isSlotted,
-  begin,
-  beginLongAgo,
-  clockOf,
-  comingReminders,
-  formatDay,
-  formatInstant,
-  forecast,
-  hasReminders,
-  parseDay,
-  pass,
+  CoreError,
+  changedPreview,
   plannerOf,
-  type Ahead,
+  previewOf as newPreview,
+  type Definition,
   type Instant,
   type LocalDate,
-  type Planner,
+  type Preview,
   type Progress,
-  type Definition,
   type Settings,
 } from '@back-again/core';
+import { changeTo } from './edit.ts';
 
-/** What will come of a definition if it is kept now. */
-export interface Preview {
-  today: LocalDate;
-  /** The times to come, the one that is open at once among them; at most {@link MOST}. */
-  dates: Ahead[];
-  /** So many times were due before today and do not come any more: they are in no record. */
-  goneBy: number;
-  /** Where it ends: whether `dates` are all of them. */
-  complete: boolean;
-  /** The next moments at which something is said, ISO 8601. */
-  reminders: string[];
-  /** Whether there are reminders, but none of them will be said any more. */
-  silent: boolean;
+export type { Preview } from '@back-again/core';
+
+/** A to-do that is changed: what it is, and where it stands. */
+export interface Standing {
+  series: Definition;
+  progress: Progress;
 }
 
-const MOST = 500;
-const MOST_REMINDERS = 3;
-
-/** The next times of a definition, computed by the same machine that the server runs. */
+/**
+ * The next times of a definition, computed by the same machine that the server runs; of one that is changed
+ * from where it stands. Null where it could not be kept so.
+ */
 export function previewOf(
   series: Definition,
   settings: Settings,
   now: Instant,
   holidays: readonly LocalDate[] = [],
-  todo: Pick<TodoView, 'lastDone' | 'open'> | null = null,
-): Preview {
+  todo: Standing | null = null,
+): Preview | null {
   const planner = plannerOf(settings, holidays);
-  const begun = beginning(series, planner, now, todo);
-  const { progress } = pass(planner, begun, now);
-  const open = progress.open
-    .filter(({ due }) => due !== null)
-    .map(({ slot, due }): Ahead => ({ slot, due: due!, kind: 'firm' }));
-  const ahead = forecast(planner, progress, now, undefined, MOST);
-  const reminders = comingReminders(planner, progress, settings, now, MOST_REMINDERS);
-  return {
-    reminders: reminders.map(({ at }) => formatInstant(at)),
-    silent: hasReminders(progress) && !reminders.length,
-    today: formatDay(clockOf(settings).dayAt(now)),
-    dates: [...open, ...ahead],
-    goneBy: todo ? 0 : begun.count - begun.open.length,
-    complete: ahead.length < MOST,
-  };
-}
-
-/** Where a definition begins to count: for one that is changed, from when it was last done. */
-function beginning(
-  series: Definition,
-  planner: Planner,
-  now: Instant,
-  todo: Pick<TodoView, 'lastDone' | 'open'> | null,
-): Progress {
-  if (!todo) return begin(planner, series, now);
-  const progress = beginLongAgo(series, now);
-  if (isSlotted(planner(series))) {
-    // What has gone by has its record already: it goes on with this time, or from today.
-    const from = todo.open[0]?.slot ?? formatDay(planner.clock.dayAt(now));
-    return { ...progress, passed: formatDay(parseDay(from.slice(0, 10)) - 1) };
+  if (!todo) return newPreview(planner, settings, series, now);
+  try {
+    const { series: parts = null } = changeTo(series, todo.series);
+    return changedPreview(planner, settings, todo.progress, parts, now);
+  } catch (error) {
+    if (error instanceof CoreError) return null;
+    throw error;
   }
-  if (todo.lastDone === null) return progress;
-  const day = parseDay(todo.lastDone);
-  const from = { day, instant: planner.clock.startOf(day) };
-  return { ...progress, base: { from, previous: null, at: now, used: false } };
 }

@@ -187,7 +187,8 @@ export function withoutEach({ text, title }: Torn): { word: string; text: string
       // with “every Friday”.
       const isDay =
         kind === 'number' &&
-        (tokens[i - 1]?.low === 'july' || /^(july|september|august|june)$/u.test(tokens[i + 1]?.low ?? ''));
+        (tokens[i - 1]?.low === 'july' ||
+          /^(july|september|august|june)$/u.test(tokens[i + 1]?.low ?? ''));
       if (low === 'until' || /(\b14 August\b).*\1/u.test(text)) return false;
       if (text.includes('weekday') && /^(mon|wed|fri|friday|mondays)$/u.test(low)) return false;
       const stem = low.slice(0, 3);

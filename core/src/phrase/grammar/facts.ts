@@ -1,6 +1,6 @@
 import type { Day, Weekday } from '../../calendar/day.ts';
 import type { Span } from '../../calendar/span.ts';
-import type { ClosedDays } from '../../calendar/workdays.ts';
+import type { ClosedDays, OpenDays } from '../../calendar/workdays.ts';
 import type { WeekdayPart } from '../../rule/rule.ts';
 import type { Per } from '../../rule/workdays.ts';
 import type { QuotaPer } from '../../series/plan/quota.ts';
@@ -122,6 +122,8 @@ export interface Context {
   /** The places that the person has, as lower-case words. */
   places: readonly { id: string; name: string; words: readonly string[] }[];
   text: string;
+  /** The person's working days and holidays. */
+  open: OpenDays;
   /** Whether a clause begins at a token. */
   begins(tokens: readonly Token[], at: number): boolean;
   /** What a text of clauses alone says; null where some of it is none. */

@@ -2,19 +2,19 @@ import {
   WEEKDAYS,
   formatDay,
   parseDay,
-  weekdayIndex,
   type Day,
   type LocalDate,
   type Weekday,
 } from '../../calendar/day.ts';
-import { addToDay, isClockSpan, parseSpan, type Span } from '../../calendar/span.ts';
+import { isClockSpan, parseSpan, type Span } from '../../calendar/span.ts';
 import { formatTime, type LocalMoment } from '../../calendar/time.ts';
 import { CoreError } from '../../errors.ts';
 import { datesOf } from '../../rule/expand.ts';
 import { formatRule } from '../../rule/format.ts';
-import { parseRule } from '../../rule/parse.ts';
 import { plainRule, weekdayParts, type Rule } from '../../rule/rule.ts';
 import type { Definition } from '../../definition/definition.ts';
+import type { OpenDays } from '../../calendar/workdays.ts';
+import { completionOf } from '../../series/plan/counted.ts';
 import type { Ends, Repeat } from '../../series/definition/definition.ts';
 import { resolve, weekdayFrom } from '../grammar/dates.ts';
 import type { Context, Fact, WrittenDate } from '../grammar/facts.ts';
@@ -61,7 +61,7 @@ export function assemble(facts: Facts, context: Context): Assembled {
   const given = givenStart(facts, dates, isDateOfRule, today);
   const made = repeatOf({ facts, dates, problems, whole, hours, rule, given, context });
   const { repeat } = made;
-  const counted = sinceLast(facts, dates, repeat, today);
+  const counted = sinceLast(facts, dates, repeat, context);
   const start = facts.has('undated') ? null : (counted ?? made.start);
   leaveUnused(facts, repeat, rule, whole);
   // “on Saturday, every Friday”: a day that is none of its days says nothing.
@@ -84,9 +84,14 @@ export function assemble(facts: Facts, context: Context): Assembled {
 
 /**
  * The first day of an after-I-finish one, counted from when it was done the last time; null where that
- * is not said. Working days are those of Monday to Friday here, as nothing is known of the person's.
+ * is not said.
  */
-function sinceLast(facts: Facts, dates: Dates, repeat: Repeat | null, today: Day): Day | null {
+function sinceLast(
+  facts: Facts,
+  dates: Dates,
+  repeat: Repeat | null,
+  { today, open }: Context,
+): Day | null {
   const last = facts.get('lastDone');
   if (!last) return null;
   if (repeat?.by !== 'completion') {
@@ -94,7 +99,7 @@ function sinceLast(facts: Facts, dates: Dates, repeat: Repeat | null, today: Day
     return null;
   }
   const day = dates.in('lastDone', last.date, today);
-  return day === null ? null : firstAfter(repeat, day);
+  return day === null ? null : firstAfter(repeat, day, open);
 }
 
 /** Dates as written, as days; those that cannot be are problems. */
@@ -394,16 +399,14 @@ const withIds = (part: string, value: unknown) =>
     ? (value as object[]).map((it, i) => ({ id: String(i + 1), ...it }))
     : value;
 
-/** The day on which an after-I-finish one is due that was done on a day, without holidays. */
-export function firstAfter(
-  { every, workdays, onto }: Extract<Repeat, { by: 'completion' }>,
+/** The day on which an after-I-finish one is due that was done on a day. */
+function firstAfter(
+  repeat: Extract<Repeat, { by: 'completion' }>,
   last: Day,
-): Day {
-  const { months, days, minutes } = parseSpan(every);
-  let due = addToDay(last, { months, days: 0, minutes: 0 });
-  if (workdays) for (let left = days; left > 0; due++) if (weekdayIndex(due + 1) < 5) left--;
-  if (!workdays) due += days + Math.floor(minutes / 1440);
-  return onto ? (datesOf(parseRule(onto), due).next(due - 1) ?? due) : due;
+  open: OpenDays,
+): Day | null {
+  const { minutes, dayFrom } = completionOf(repeat, last, open);
+  return minutes ? last + Math.floor(minutes / 1440) : dayFrom(last);
 }
 
 /** Where an after-I-finish one goes on to, as an RRULE value. */

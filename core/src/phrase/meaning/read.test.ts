@@ -1,4 +1,5 @@
 import fc from 'fast-check';
+import { openDaysFor } from '../../calendar/workdays.ts';
 import { parseDay } from '../../calendar/day.ts';
 import { chance } from '../../chance.ts';
 import { checkDefinition } from '../../definition/check.ts';
@@ -382,6 +383,7 @@ describe('reading', () => {
       begins: () => false,
       isBehind: () => true,
       factsOf: () => null,
+      open: openDaysFor(['MO', 'TU', 'WE', 'TH', 'FR'], []),
     } as const;
     for (const [text] of [...SPOKEN, ...SENTENCES]) {
       const tokens = tokensOf(text);

@@ -1,4 +1,5 @@
 import { WEEKDAYS, parseDay, type LocalDate } from '../../calendar/day.ts';
+import { openDaysFor } from '../../calendar/workdays.ts';
 import { CoreError } from '../../errors.ts';
 import { checkDefinition } from '../../definition/check.ts';
 import { partOf } from '../../definition/parts.ts';
@@ -11,7 +12,7 @@ import { Facts, begins, factsOf, scan, titleOf, type Matched } from './scan.ts';
 import { tokensOf, type Token } from '../grammar/tokens.ts';
 import { placesOf } from './placesOf.ts';
 import type { PartKind, PlainReading, ReadOptions, Reading, Source } from './reading.ts';
-import { ADVERBS } from '../grammar/words.ts';
+import { ADVERBS, MONDAY_TO_FRIDAY } from '../grammar/words.ts';
 
 /** The longest text that is read. */
 export const MOST_TEXT = 1000;
@@ -46,6 +47,8 @@ export function read(text: string, today: LocalDate, options: ReadOptions = {}):
   };
 }
 
+const NO_HOLIDAYS: readonly LocalDate[] = [];
+
 /** What a text says, with what of it is in doubt left aside. */
 export function readPlainly(text: string, today: LocalDate, options: ReadOptions): PlainReading {
   const whole = text.slice(0, MOST_TEXT);
@@ -59,6 +62,7 @@ export function readPlainly(text: string, today: LocalDate, options: ReadOptions
       words: tokensOf(name).map(({ low }) => low),
     })),
     text: whole,
+    open: openDaysFor(options.workdays ?? MONDAY_TO_FRIDAY, options.holidayDates ?? NO_HOLIDAYS),
     begins: (tokens, at) => begins(tokens, at, context),
     isBehind: () => false,
     factsOf: (words) => factsOf(words, context),

@@ -1,4 +1,4 @@
-import type { Weekday } from '../../calendar/day.ts';
+import type { LocalDate, Weekday } from '../../calendar/day.ts';
 import type { Definition } from '../../definition/definition.ts';
 import type { Context, DateOrder } from '../grammar/facts.ts';
 import type { Token } from '../grammar/tokens.ts';
@@ -45,6 +45,9 @@ export interface ReadOptions {
   weekStart?: Weekday;
   /** In which order the numbers of a date are written where the person lives; default day first. */
   dateOrder?: DateOrder;
+  /** The person's working days, default Monday to Friday, and the public holidays of their region. */
+  workdays?: readonly Weekday[];
+  holidayDates?: readonly LocalDate[];
   /** The places that the person has: “in Bees” is one of them, “in London” is title. A name alone is its id. */
   places?: readonly (string | NamedPlace)[];
 }

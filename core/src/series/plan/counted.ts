@@ -93,8 +93,8 @@ function hoursLater(clock: PersonalClock, from: Instant, minutes: number): Local
   return meant > from ? due : clock.momentAt(at + Math.floor((at - meant) / 60000) * 60000);
 }
 
-/** How far after the finish the next one is: so many minutes, or a day found from that day (R3, R7). */
-function completionOf(
+/** How far after the finish the next one is: so many minutes, or a day found from that day (R3, R7). @internal */
+export function completionOf(
   repeat: Extract<Repeat, { by: 'completion' }>,
   start: Day,
   open: OpenDays,

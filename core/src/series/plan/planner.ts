@@ -1,7 +1,7 @@
-import { formatDay, type Day, type LocalDate, type Weekday } from '../../calendar/day.ts';
+import { formatDay, type Day, type LocalDate } from '../../calendar/day.ts';
 import { addToDay, isClockSpan, parseSpan } from '../../calendar/span.ts';
 import type { LocalMoment } from '../../calendar/time.ts';
-import { moved, openDaysOf, type OpenDays } from '../../calendar/workdays.ts';
+import { moved, openDaysFor } from '../../calendar/workdays.ts';
 import type { Instant } from '../../calendar/zone.ts';
 import type { Series } from '../definition/definition.ts';
 import { DEFAULT_WORKDAYS, clockOf, type Settings } from '../person/settings.ts';
@@ -15,18 +15,6 @@ import { quotaSlots } from './quotas.ts';
 import { periodOf } from './quota.ts';
 
 const NO_HOLIDAYS: readonly LocalDate[] = [];
-
-/** Open days made so far, by the list of holidays: all to-dos of a person share theirs. */
-const made = new WeakMap<readonly LocalDate[], Map<string, OpenDays>>();
-
-function openDaysFor(workdays: readonly Weekday[], holidays: readonly LocalDate[]): OpenDays {
-  const byWorkdays = made.get(holidays) ?? new Map<string, OpenDays>();
-  made.set(holidays, byWorkdays);
-  const key = workdays.join();
-  const open = byWorkdays.get(key) ?? openDaysOf(workdays, holidays);
-  byWorkdays.set(key, open);
-  return open;
-}
 
 /**
  * The planner of a person with these settings.
