@@ -10,7 +10,7 @@ import {
 } from './clock.ts';
 import { dayPeriodsOf } from './periods.ts';
 import { isSubDaily, type Rule } from './rule.ts';
-import { scaled, sequenceOf, type Periods, type Sequence } from './sequence.ts';
+import { sequenceOf, type Periods, type Sequence } from './sequence.ts';
 
 /** The dates of one rule; each question and answer is in days. */
 export type Dates = Sequence;
@@ -61,15 +61,53 @@ export function stampsOf(rule: Rule, start: Stamp): Moments {
   const last = Math.floor((until - only!) / DAY_SECONDS);
   const periods = placed(dayPeriodsOf(rule, day), rule);
   const days = sequenceOf(periods, { start: first, until: last, count: rule.count });
-  const time = formatStamp(only!).slice(10);
-  return {
-    ...scaled(days, DAY_SECONDS, only!),
-    texts(after, to, limit) {
-      const on = (at: Stamp) => Math.floor((at - only!) / DAY_SECONDS);
-      const found = days.list(on(after), on(to), limit);
-      return found.map((it) => formatDay(it) + time);
-    },
-  };
+  return new OnceADay(days, only!);
+}
+
+/** The days of a sequence at one time of day, in seconds: a class, since to make closures costs more. */
+class OnceADay implements Moments {
+  constructor(
+    private readonly days: Sequence,
+    private readonly time: number,
+  ) {}
+
+  /** The last day that is on or before a moment. */
+  private on(at: Stamp): Day {
+    return Math.floor((at - this.time) / DAY_SECONDS);
+  }
+
+  private at(day: Day | null): Stamp | null {
+    return day === null ? null : day * DAY_SECONDS + this.time;
+  }
+
+  next(after: Stamp): Stamp | null {
+    return this.at(this.days.next(this.on(after)));
+  }
+
+  previous(before: Stamp): Stamp | null {
+    return this.at(this.days.previous(this.on(before - 1) + 1));
+  }
+
+  list(after: Stamp, until: Stamp, limit: number): Stamp[] {
+    const found = this.days.list(this.on(after), this.on(until), limit);
+    for (let i = 0; i < found.length; i++) found[i] = this.at(found[i]!)!;
+    return found;
+  }
+
+  count(after: Stamp, until: Stamp): number {
+    return this.days.count(this.on(after), this.on(until));
+  }
+
+  has(at: Stamp): boolean {
+    const day = this.on(at);
+    return this.at(day) === at && this.days.has(day);
+  }
+
+  texts(after: Stamp, until: Stamp, limit: number): LocalDateTime[] {
+    const time = formatStamp(this.time).slice(10);
+    const found = this.days.list(this.on(after), this.on(until), limit);
+    return found.map((day) => formatDay(day) + time);
+  }
 }
 
 /** A sequence of stamps that can be listed as text, `YYYY-MM-DDTHH:MM`. */
@@ -77,10 +115,11 @@ export interface Moments extends Sequence {
   texts(after: Stamp, until: Stamp, limit: number): LocalDateTime[];
 }
 
-const withTexts = (sequence: Sequence): Moments => ({
-  ...sequence,
-  texts: (after, until, limit) => sequence.list(after, until, limit).map(formatStamp),
-});
+function withTexts(sequence: Sequence): Moments {
+  const moments = sequence as Moments;
+  moments.texts = (after, until, limit) => sequence.list(after, until, limit).map(formatStamp);
+  return moments;
+}
 
 const LAST_STAMP: Stamp = LAST_DAY * DAY_SECONDS + DAY_SECONDS - 1;
 

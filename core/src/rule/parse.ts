@@ -37,22 +37,28 @@ export function parseRule(text: string, where = 'rule'): Rule {
   if (text.length > MOST_TEXT)
     throw new CoreError('rule.form', where, 'A rule has 10,000 characters at most.');
   const rule = plainRule('DAILY');
-  const seen = new Set<string>();
-  for (const piece of text.split(';')) {
-    const cut = piece.indexOf('=');
-    if (cut < 1 || cut === piece.length - 1)
+  const upper = text.toUpperCase();
+  // Letters that grow when they are written large are in no rule: their places would be others.
+  const given = upper.length === text.length ? upper : text;
+  const seen: string[] = [];
+  for (let from = 0; from <= given.length;) {
+    const semicolon = given.indexOf(';', from);
+    const end = semicolon < 0 ? given.length : semicolon;
+    const cut = given.indexOf('=', from);
+    if (cut <= from || cut >= end - 1)
       throw new CoreError(
         'rule.form',
         where,
-        `“${piece.slice(0, 40)}” is not a part written as NAME=VALUE.`,
+        `“${text.slice(from, end).slice(0, 40)}” is not a part written as NAME=VALUE.`,
       );
-    const name = piece.slice(0, cut).toUpperCase();
-    if (seen.has(name))
+    const name = given.slice(from, cut);
+    if (seen.includes(name))
       throw new CoreError('rule.twice', where, `${name.slice(0, 40)} is given twice.`);
-    seen.add(name);
-    readPart(rule, name, piece.slice(cut + 1).toUpperCase(), fail);
+    seen.push(name);
+    readPart(rule, name, given.slice(cut + 1, end), fail);
+    from = end + 1;
   }
-  if (!seen.has('FREQ')) fail('FREQ', 'it is missing.');
+  if (!seen.includes('FREQ')) fail('FREQ', 'it is missing.');
   checkTogether(rule, fail);
   return rule;
 }
@@ -164,7 +170,7 @@ function list(
   negative: boolean,
   fail: Fail,
 ): number[] {
-  return value.split(',').map((item) => {
+  const one = (item: string): number => {
     const n = NUMBER.test(item) ? Number(item) : Number.NaN;
     const size = negative ? Math.abs(n) : n;
     if (!(size >= low && size <= high))
@@ -173,7 +179,8 @@ function list(
         `“${item.slice(0, 40)}” is not from ${low} to ${high}${negative ? ', or minus that' : ''}.`,
       );
     return n;
-  });
+  };
+  return value.includes(',') ? value.split(',').map(one) : [one(value)];
 }
 
 function weekday(text: string, part: string, fail: Fail): Weekday {
@@ -185,6 +192,8 @@ function weekday(text: string, part: string, fail: Fail): Weekday {
 const WEEKDAY_PART = /^([+-]?\d{1,2})?([A-Z]{2})$/;
 
 function weekdayPart(text: string, fail: Fail): WeekdayPart {
+  if (text.length === 2 && (WEEKDAYS as readonly string[]).includes(text))
+    return { ordinal: null, weekday: text as Weekday };
   const found = WEEKDAY_PART.exec(text);
   if (!found) return fail('BYDAY', `“${text.slice(0, 40)}” is not a day of the week (MO to SU).`);
   const ordinal = found[1] === undefined ? null : Number(found[1]);

@@ -153,21 +153,3 @@ export function sequenceOf(periods: Periods, bounds: Bounds): Sequence {
 
   return { next, previous, list, count, has: (at) => next(at - 1) === at };
 }
-
-/** A sequence of days as one of moments, each day at the same distance from its beginning. */
-export function scaled(days: Sequence, factor: number, offset: number): Sequence {
-  /** The last day that is on or before a moment. */
-  const onOrBefore = (at: number) => Math.floor((at - offset) / factor);
-  const of = (day: number | null) => (day === null ? null : day * factor + offset);
-  return {
-    next: (after) => of(days.next(onOrBefore(after))),
-    previous: (before) => of(days.previous(onOrBefore(before - 1) + 1)),
-    list(after, until, limit) {
-      const found = days.list(onOrBefore(after), onOrBefore(until), limit);
-      for (let i = 0; i < found.length; i++) found[i] = found[i]! * factor + offset;
-      return found;
-    },
-    count: (after, until) => days.count(onOrBefore(after), onOrBefore(until)),
-    has: (at) => (at - offset) % factor === 0 && days.has((at - offset) / factor),
-  };
-}

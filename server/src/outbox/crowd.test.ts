@@ -41,7 +41,7 @@ function makeKiller(servers: ServerProcess[], start: () => Promise<ServerProcess
   const done = (async () => {
     while (!stopped || !kills) {
       const some = Math.min(REMINDERS, Math.floor((Math.random() * REMINDERS) / 2) * (kills + 1));
-      if (process.env.REMINDERS) await wait(300 + Math.random() * 5000);
+      if (process.env.REMINDERS) await wait(300 + Math.random() * Math.max(5000, 15 * TAKES));
       else await until(async () => Math.max(0, some - (await db.notices.count())));
       if (stopped && kills) return;
       const i = Math.floor(Math.random() * servers.length);
@@ -150,4 +150,4 @@ test('two servers, either killed at random moments, a failing stand-in: each rem
     for (const server of servers) await server.kill();
     await db.close();
   }
-}, 900_000);
+}, 1_700_000);

@@ -13,13 +13,14 @@ import { todoOf } from '../machine/todo.ts';
 import type { Carrier } from './carrier.ts';
 import { withLinks, type Links } from '../finish/links.ts';
 
-const BATCH = 200;
+/** What a server that is killed keeps from the others for as long as its lease runs. */
+const BATCH = 80;
 /** How many messages are handed over at one time. */
 const AT_ONCE = 40;
 /** For how long a batch is this server's alone. */
-const LEASE = 120_000;
+const LEASE = 90_000;
 /** How long the carrier may take for one; then its answer counts as lost. */
-export const CARRIER_LIMIT = 45_000;
+export const CARRIER_LIMIT = 30_000;
 const FIRST_WAIT = 10_000;
 const LONGEST_WAIT = 3 * 3600_000;
 /** A message that could not be handed over for so long is given up. */
