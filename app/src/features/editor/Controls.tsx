@@ -180,14 +180,18 @@ function LastDone({ series, person, onChange }: ControlsProps) {
     announce(`First on ${momentText(next.start!, person.today)}.`);
   };
   return (
-    <View>
+    <View style={{ alignItems: 'flex-start' }}>
       <WordLink
         label="Count it from when I last did it"
         expanded={isOpen}
         onPress={() => setOpen(!isOpen)}
       />
       {isOpen ? (
-        <View role="group" aria-label="The day on which you last did it">
+        <View
+          role="group"
+          aria-label="The day on which you last did it"
+          style={{ alignSelf: 'stretch' }}
+        >
           <Words size={15} tint="soft">
             {last === null
               ? 'Choose the day on which you last did it.'

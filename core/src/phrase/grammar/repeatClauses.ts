@@ -257,7 +257,7 @@ const onto: Clause = (tokens, at) => {
     words(tokens, at, 'then on the? next|following?') ?? words(tokens, at, 'on a|the next?');
   const read = from === null ? null : several(tokens, from, weekday);
   if (!read || dayAndMonth(tokens, words(tokens, read.next, ',') ?? read.next)) return null;
-  return { facts: [{ fact: 'onto', days: codes(read.value) }], next: read.next };
+  return withPart([{ fact: 'onto', days: codes(read.value) }], tokens, read.next);
 };
 
 const monthDays: Clause = (tokens, at) => {

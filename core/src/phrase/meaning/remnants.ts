@@ -377,6 +377,12 @@ export function remnantDoubt(
   };
 }
 
+/** A day or a month with its capital. */
+const inCapitals = (low: string) =>
+  WEEKDAYS_BY_WORD.has(low) || MONTHS_BY_WORD.has(low)
+    ? low.replace(/^./u, (first) => first.toUpperCase())
+    : low;
+
 /** “Water the basil evry day”: whether a word was meant that says when. */
 export function slipDoubt(
   { series, tokens, used, context }: Pick<PlainReading, 'series' | 'tokens' | 'used' | 'context'>,
@@ -389,8 +395,8 @@ export function slipDoubt(
   const { text } = context;
   let corrected = text;
   for (const { from, to, low } of [...slips].reverse())
-    corrected = corrected.slice(0, from) + low + corrected.slice(to);
-  const words = slips.map(({ low }) => low).join(', ');
+    corrected = corrected.slice(0, from) + inCapitals(low) + corrected.slice(to);
+  const words = slips.map(({ low }) => inCapitals(low)).join(', ');
   const asName = reread(quoted(text));
   return {
     code: 'slip',
