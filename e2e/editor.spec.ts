@@ -109,6 +109,45 @@ test.describe('one of each kind, by its controls', () => {
     await keep(page, 'Swap the gas bottle');
   });
 
+  test('when it was last done is chosen: its first time is counted from there', async ({
+    page,
+  }) => {
+    await type(page, 'Turn the compost 3 weeks after done');
+    await expect(page.getByText('Its first time is due today.')).toBeVisible();
+    await button(page, 'I did it before').click();
+    await button(page, 'Count it from when I last did it').click();
+    const days = page.getByRole('group', { name: 'The day on which you last did it' });
+    await days.getByRole('button', { name: 'Friday 13 November 2026', exact: true }).click();
+    await expect(days.getByText('so it is first due Fri 4 Dec')).toBeVisible();
+    await nextAre(page, ['Fri 4 Dec', 'Fri 25 Dec']);
+    await type(page, 'Turn the compost 3 weeks after done, last done 13 November');
+    await nextAre(page, ['Fri 4 Dec', 'Fri 25 Dec']);
+    await keep(page, 'Turn the compost');
+  });
+
+  test('a reminder on a weekday before, and one when it is due', async ({ page }) => {
+    await type(page, 'Send the log every Monday at 9');
+    await button(page, 'Add a reminder').click();
+    await button(page, 'Remind me on the Friday before').click();
+    await button(page, 'Remind me when it is due').click();
+    await expect(page.getByRole('region', { name: 'When you are reminded' })).toHaveText(
+      /Fri 27 Nov, 09:00 · Mon 30 Nov, 09:00/u,
+    );
+    await expect(field(page)).toHaveValue(/on the Friday before and when it is due/u);
+    await keep(page, 'Send the log');
+  });
+
+  test('what is vague, and a slip of the key, is asked about with ways to say it', async ({
+    page,
+  }) => {
+    await type(page, 'Water the cactus most Sundays');
+    await button(page, /^every other Sunday/).click();
+    await expect(field(page)).toHaveValue('Water the cactus every other Sunday');
+    await type(page, 'Water the basil evry Wensday');
+    await expect(page.getByText('Was “every, Wednesday” meant?')).toBeVisible();
+    await keep(page, 'Water the basil');
+  });
+
   test('in some months of the year', async ({ page }) => {
     await type(page, 'Open the vents every Friday');
     await button(page, /^every Friday\. Change/).click();

@@ -19,6 +19,8 @@ const GAP = 24;
 const SWAP = 'Swap the gas bottle every 40 days until end of May';
 const LONG =
   'Look at the stern gland, the batteries and the ropes every 2 weeks on Tuesday at 9 until 1 October except in August, if closed the day before, remind me the day before at 18:00, takes 45 minutes, in Aboard';
+const DICTATED =
+  'okay so I need to turn the compost every three weeks on a Saturday and please remind me the evening before and it takes about forty minutes';
 const AIR = 'Air the cabin every 2 weeks on Tue and Sat at 9';
 const write = (text) => `/write?text=${encodeURIComponent(text)}`;
 const press = (name) => (page) => page.getByRole('button', { name }).first().click();
@@ -168,14 +170,37 @@ const SHOTS = [
   },
   {
     name: 'editor-try-it-out',
-    path: write('Grease the stern gland 14 days after done'),
-    see: 'Next times',
-    act: async (page) => {
-      await page.getByRole('button', { name: 'Try it out' }).click();
-      await page.getByRole('button', { name: 'Tuesday 1 Dec: nothing' }).click();
-      await page.getByRole('region', { name: 'Try it out' }).scrollIntoViewIfNeeded();
-      await page.mouse.wheel(0, 3000);
-    },
+    parts: [
+      {
+        path: write('Grease the stern gland 14 days after done'),
+        see: 'Next times',
+        act: async (page) => {
+          await page.getByRole('button', { name: 'Try it out' }).click();
+          await page.getByRole('button', { name: 'Tuesday 1 Dec: nothing' }).click();
+          await page.getByRole('region', { name: 'Try it out' }).scrollIntoViewIfNeeded();
+          await page.mouse.wheel(0, 3000);
+        },
+      },
+      { path: write('Water the cactus every week but not on market days'), see: 'leave it out' },
+      { path: write('Water the cactus most Sundays at 9'), see: 'That is not exact' },
+      { path: write(DICTATED), see: 'Reminds you' },
+      {
+        path: write('Send the log every Monday, remind me on the Friday before at 10'),
+        see: 'Reminds you',
+        act: async (page) => {
+          await page.getByRole('button', { name: /Change: reminders/u }).click();
+          await page.getByRole('group', { name: 'Reminder 1', exact: true }).waitFor();
+        },
+      },
+      {
+        path: write('Turn the compost 3 weeks after done'),
+        see: 'Its first time is due today',
+        act: async (page) => {
+          await page.getByRole('button', { name: 'I did it before' }).click();
+          await page.getByRole('button', { name: 'Count it from when I last did it' }).click();
+        },
+      },
+    ],
   },
   {
     name: 'device',

@@ -164,8 +164,8 @@ export function leftIn(title: string, own: readonly string[]): string[] {
       if (/^\d+$/u.test(low) && !isOf(tokens[i - 1]) && !isOf(tokens[i + 1])) return false;
       if (/^(morning|evening|working|wed|day|second)$/u.test(low) && isOwn(i + 1)) return false;
       if (i === 0 || /^(takes|around|next|times)$/u.test(low)) return false;
-      const isInside = i < tokens.length - 1 || tokens[i - 1]?.kind === 'sign';
-      if (/^(morning|evening)$/u.test(low) && isInside) return false;
+      // “Parents evening”, “bin day”
+      if (/^(morning|evening|day)$/u.test(low)) return false;
       // “Sort the day”
       if (isPair || (tokens[i - 1]?.low === 'the' && tokens[i + 1]?.low !== 'of')) return false;
       return !(OF_NAMES.test(low) && isOwn(i - 1) && (isOwn(i + 1) || isLast));
@@ -187,7 +187,7 @@ export function withoutEach({ text, title }: Torn): { word: string; text: string
       // with “every Friday”.
       const isDay =
         kind === 'number' &&
-        (tokens[i - 1]?.low === 'july' ||
+        (/^(july|september|august|june)$/u.test(tokens[i - 1]?.low ?? '') ||
           /^(july|september|august|june)$/u.test(tokens[i + 1]?.low ?? ''));
       if (low === 'until' || /(\b14 August\b).*\1/u.test(text)) return false;
       if (text.includes('weekday') && /^(mon|wed|fri|friday|mondays)$/u.test(low)) return false;
@@ -196,7 +196,7 @@ export function withoutEach({ text, title }: Torn): { word: string; text: string
       if (again || (kind === 'word' && tokens[i + 1]?.kind === 'number' && /day$/u.test(low)))
         return false;
       if (/day$/u.test(low) && text.includes('apart')) return false;
-      if (low === 'last' && tokens[i + 1]?.low === 'done') return false;
+      if (low === 'last' && /^(done|finish)$/u.test(tokens[i + 1]?.low ?? '')) return false;
       if (/but except|fri before/iu.test(text)) return false;
       if (low === 'mondays' && text.includes('mon ')) return false;
       const agrees = low === 'not' && /sundays/iu.test(text);

@@ -501,7 +501,8 @@ const remind: Clause = (tokens, at, context) => {
   if (lead === undefined) return null;
   const said = reminderTail(tokens, lead);
   // “remind me on Friday to …” is about the to-do itself.
-  if (said && at === 0 && tokens[said.next]?.low === 'to') return null;
+  const isAbout = said && tokens[said.next]?.low === 'to' && tokens[said.next + 1]?.kind === 'word';
+  if (isAbout && tokens[lead - 1]!.low === 'me') return null;
   const isOver = !tokens[lead] || tokens[lead].kind === 'sign' || tokens[lead].low === 'and';
   // “remind me” alone: at its hour, else at the usual one.
   const isAlone = isOver && at > 0 && /me|reminder|reminded/u.test(tokens[lead - 1]!.low);

@@ -84,6 +84,8 @@ const LINKS = setOf('and then or');
 const JOINTS = setOf('and then');
 const ENDS = setOf('of the on in at before after and or not to a an half from by around');
 
+const TIES = setOf('for most in about of');
+
 /** “for 6 apart weeks”, “in weeks”: a length of time, torn; “Plan the week” and “Day care” are names. */
 function isTornUnit(all: readonly Token[], i: number, isBehind: boolean): boolean {
   const { low } = all[i]!;
@@ -98,7 +100,9 @@ function isTornUnit(all: readonly Token[], i: number, isBehind: boolean): boolea
   const isOfUnit = behind === 'of' && UNITS_BY_WORD.has(all[i + 3]?.low ?? '');
   const isApart = before!.to + 1 < all[i]!.from;
   if (ARTICLES.has(before!.low) && !isOfUnit && !isApart) return false;
-  if (low.endsWith('s') || behind === undefined) return true;
+  // “Bin day” is a name.
+  if (low.endsWith('s') || TIES.has(before!.low)) return true;
+  if (behind === undefined) return low !== 'day';
   return ENDS.has(behind) || /^(for|working|then)$/u.test(behind) || UNITS_BY_WORD.has(behind);
 }
 
@@ -122,8 +126,9 @@ function tornLead(left: readonly Token[], name: Token | undefined): Token[] | nu
     (second !== undefined && second === name && WEEKDAYS_BY_WORD.has(first!.low));
   if (isLoose) return [first!];
   const lead = left.filter(({ from }) => name !== undefined && from < name.from);
-  const says = ({ low, kind }: Token) =>
-    TORN_FIRST.has(low) || BEHIND.has(low) || kind === 'number' || isDayWord(low);
+  // “write to Elsie”: only its first word tells, or a day among them.
+  const says = ({ low }: Token, i: number) =>
+    isDayWord(low) || (i === 0 && (TORN_FIRST.has(low) || BEHIND.has(low)));
   return lead.length && lead.length < 9 && lead.some(says) ? lead : null;
 }
 
@@ -140,7 +145,12 @@ function isTornWord(all: readonly Token[], i: number, isBehind: boolean): boolea
   if (/^(around|about|roughly)$/u.test(low) && all[i + 1]?.kind === 'number') return true;
   if (low === 'but' && behind === 'not' && i > 0) return true;
   const isLength = all[i + 1]?.kind === 'number' || UNITS_BY_WORD.has(behind) || ABOUT.has(behind);
-  if (low === 'takes' && (i > 0 || isBehind) && (isLength || !behind)) return true;
+  if (
+    low === 'takes' &&
+    (i > 0 || isBehind || all[i + 1]?.kind === 'number') &&
+    (isLength || !behind)
+  )
+    return true;
   if (low === 'working' && (behind === 'of' || all[i - 1]?.low === 'next')) return true;
   if (low === 'half' && /^(the|an)$/u.test(behind) && UNITS_BY_WORD.has(all[i + 2]?.low ?? ''))
     return true;
@@ -205,8 +215,12 @@ function saysWhen(
   if (kind === 'number' && (BEFORE_NUMBER.has(before) || behind === 'at')) return true;
   if (kind === 'number' && LINKS.has(before) && all[i - 2]?.kind !== 'number') return true;
   if (isNumber && PARTS.has(`${behind}s`)) return true;
+  // “Parents evening” is a name.
   const isPartAtEnd =
-    i > 0 && all.slice(i + 1).every((it) => JOINTS.has(it.low)) && !ARTICLES.has(before);
+    isBehind &&
+    i > 0 &&
+    all.slice(i + 1).every((it) => JOINTS.has(it.low)) &&
+    !ARTICLES.has(before);
   if (PARTS.has(`${low}s`) && (isPartAtEnd || /^(in|on|every|each)$/u.test(before))) return true;
   if (ORDINALS_BY_WORD.has(low) && i > 0 && i === all.length - 1) return true;
   // “8 20”, but not “1/2”
@@ -235,6 +249,7 @@ function isOfName(all: readonly Token[], i: number): boolean {
   const before = all[i - 1]?.low;
   const behind = all[i + 1]?.low;
   if ((low === 'last' && behind === 'working') || low === 'twice') return false;
+  if (UNITS_BY_WORD.has(low) && all[i + 1]?.kind === 'number') return false;
   const isApart = i > 0 && all[i - 1]!.to + 1 < all[i]!.from;
   if ((before === 'the' && behind !== 'of' && !isApart) || low === 'the' || i === 0) return true;
   if (before === 'last' || low === 'last') return all[0]!.low === 'the';
