@@ -73,11 +73,11 @@ export function daysList(tokens: readonly Token[], at: number): Read<WrittenDays
   let { next } = first;
   // “Monday Wednesday and Friday”, as it is spoken.
   const isPlural = (it: readonly WrittenDays[]) => it.some(({ plural }) => plural);
-  const more_ = () => {
+  const following = () => {
     const more = spokenDays(tokens, next);
     return more && isPlural(more.value) === isPlural(value) ? more : null;
   };
-  for (let more = more_(); more; more = more_()) {
+  for (let more = following(); more; more = following()) {
     value.push(...more.value);
     next = more.next;
   }
