@@ -1,4 +1,5 @@
-import { spawnSync } from 'node:child_process';
+import { spawn } from 'node:child_process';
+import { once } from 'node:events';
 import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -34,28 +35,19 @@ const env = {
 };
 const jestReport = join(folder, 'jest.json');
 
+/** Those that stand in one row run at the same time: each of them keeps one core busy. */
 const STEPS = [
-  ['types', ['tsc', '-b', 'tsconfig.json']],
-  ['lint', ['eslint', '.', '--max-warnings', '0']],
-  ['format', ['prettier', '--check', '--log-level', 'warn', '.']],
-  ['unit and server tests', ['jest', '--maxWorkers=2', '--json', `--outputFile=${jestReport}`]],
-  ['browser tests', ['playwright', 'test', '-c', 'e2e/playwright.config.ts'], buildWeb],
+  [
+    ['types', ['tsc', '-b', 'tsconfig.json']],
+    ['lint', ['eslint', '.', '--max-warnings', '0']],
+  ],
+  [['format', ['prettier', '--check', '--log-level', 'warn', '.']]],
+  [['unit and server tests', ['jest', '--maxWorkers=2', '--json', `--outputFile=${jestReport}`]]],
+  [['browser tests', ['playwright', 'test', '-c', 'e2e/playwright.config.ts'], buildWeb]],
 ];
 
 const failed = [];
-for (const [name, command, before] of STEPS) {
-  const from = Date.now();
-  say(name);
-  await before?.();
-  const { status } = spawnSync('npx', ['--no-install', ...command], {
-    cwd: ROOT,
-    env,
-    stdio: ['ignore', 'inherit', 'inherit'],
-  });
-  const seconds = Math.round((Date.now() - from) / 1000);
-  if (status !== 0) failed.push(name);
-  say(`${name}: ${status === 0 ? 'passed' : 'FAILED'} in ${seconds} s`);
-}
+for (const row of STEPS) await Promise.all(row.map((step) => take(...step)));
 
 await database.stop();
 const totals = counts();
@@ -64,6 +56,21 @@ if (failed.length) process.stdout.write(`Failed: ${failed.join(', ')}\n`);
 if (totals.again) process.stdout.write(`Held only when run again: ${totals.again}\n`);
 process.stdout.write(`${totals.passed} passed, ${totals.failed} failed\n`);
 process.exit(failed.length || totals.passed === 0 ? 1 : 0);
+
+async function take(name, command, before) {
+  const from = Date.now();
+  say(name);
+  await before?.();
+  const child = spawn('npx', ['--no-install', ...command], {
+    cwd: ROOT,
+    env,
+    stdio: ['ignore', 'inherit', 'inherit'],
+  });
+  const [status] = await once(child, 'exit');
+  const seconds = Math.round((Date.now() - from) / 1000);
+  if (status !== 0) failed.push(name);
+  say(`${name}: ${status === 0 ? 'passed' : 'FAILED'} in ${seconds} s`);
+}
 
 /** How many tests passed and failed, in the two runners. */
 function counts() {

@@ -370,7 +370,10 @@ test('an absence of many years is worked out piece by piece, and kept', async ()
   const often = await client.write('Feed the hens every day at 8, 13 and 20');
   server.now.set(at(24 * 366 * 3));
   await server.clock.tick();
-  const { totals, todo: hens } = await client.page(often);
+  // A busy machine asks to be asked again; what was worked out meanwhile is kept.
+  let page = await client.page(often);
+  while (!('totals' in page)) page = await client.page(often);
+  const { totals, todo: hens } = page;
   expect(totals.missed).toBe(3 * 366 * 3);
   expect(hens.open).toHaveLength(1);
 });
