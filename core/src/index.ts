@@ -41,6 +41,7 @@ export * from './series/life/progress.ts';
 export * from './series/plan/slotDays.ts';
 export { plannerOf } from './series/plan/planner.ts';
 export { lastDayOf } from './series/plan/edges.ts';
+export { firstAfterDone } from './series/plan/counted.ts';
 export {
   isSlotted,
   type CalendarSlot,

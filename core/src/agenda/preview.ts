@@ -1,4 +1,4 @@
-import { formatDay, parseDay, type LocalDate } from '../calendar/day.ts';
+import { formatDay, type LocalDate } from '../calendar/day.ts';
 import { formatInstant, type Instant } from '../calendar/zone.ts';
 import type { Series } from '../series/definition/definition.ts';
 import { deed } from '../series/deeds/deed.ts';
@@ -7,7 +7,7 @@ import type { Progress } from '../series/life/progress.ts';
 import { pass } from '../series/life/record.ts';
 import type { Settings } from '../series/person/settings.ts';
 import { forecast, type Ahead } from '../series/plan/forecast.ts';
-import { isSlotted, type Planner } from '../series/plan/plan.ts';
+import type { Planner } from '../series/plan/plan.ts';
 import { comingReminders, hasReminders } from '../series/reminding/reminding.ts';
 
 /** What will come of a definition if it is kept now. */
@@ -73,22 +73,4 @@ function shown(planner: Planner, settings: Settings, from: Progress, now: Instan
     reminders: reminders.map(({ at }) => formatInstant(at)),
     silent: hasReminders(progress) && !reminders.length,
   };
-}
-
-/**
- * The day on which an after-I-finish one is due that was last done on a day (R7), to begin with; null for
- * one that does not count from when it was finished.
- */
-export function firstAfterDone(
-  planner: Planner,
-  series: Series,
-  last: LocalDate,
-): LocalDate | null {
-  const plan = planner({ ...series, start: last });
-  if (isSlotted(plan) || series.repeat === null) return null;
-  const day = parseDay(last);
-  const instant = planner.clock.startOf(day);
-  const base = { from: { day, instant }, previous: null, at: instant, used: false };
-  const next = plan.counted(base, 0);
-  return next === null || next === 'held' ? null : next.slot.slice(0, 10);
 }

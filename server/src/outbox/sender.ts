@@ -73,7 +73,7 @@ export function makeSender({ db, now, log, carrier, links, base }: Parts): Sende
     const messages = await leaseSome(lease, at);
     if (!messages.length) return { done: 0, more: false };
     const { noticeOf, userOf, todoFor } = await partsOf(messages);
-    const until = now() + LEASE;
+    const until = at + LEASE;
     let done = 0;
     const left = [...messages].reverse();
     const work = async () => {
@@ -81,7 +81,8 @@ export function makeSender({ db, now, log, carrier, links, base }: Parts): Sende
         // What is left of a lease must be enough for the carrier.
         if (now() + CARRIER_LIMIT > until) return;
         const notice = noticeOf(it);
-        const result = await settledOrResting(it, notice, userOf(it), todoFor(notice), at);
+        // A batch takes its time: each message is judged, and waits, from its own moment.
+        const result = await settledOrResting(it, notice, userOf(it), todoFor(notice), now());
         if ((await write(result, lease)) && result.settledAt) done++;
       }
     };

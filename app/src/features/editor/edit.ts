@@ -1,7 +1,7 @@
 import {
-  plannerOf,
   firstAfterDone,
-  DEFAULT_SETTINGS,
+  DEFAULT_WORKDAYS,
+  openDaysFor,
   PARTS,
   WEEKDAYS,
   dateOf,
@@ -263,14 +263,9 @@ export function withMonthWay(series: Definition, way: MonthWay): Definition {
 /** Sets the first day. A pattern that names one day moves along with it; another begins after it. */
 /** An after-I-finish one whose first time is counted from the day on which it was done the last time (R7). */
 export function withLastDone(series: Definition, last: LocalDate, person: Person): Definition {
-  const { weekStart, workdays, holidayDates } = person;
-  const settings = {
-    ...DEFAULT_SETTINGS,
-    weekStart,
-    ...(workdays ? { workdays: [...workdays] } : {}),
-  };
-  const start = firstAfterDone(plannerOf(settings, holidayDates), series, last);
-  return start === null ? series : { ...series, start };
+  const { workdays = DEFAULT_WORKDAYS, holidayDates = [] } = person;
+  const first = firstAfterDone(series.repeat, parseDay(last), openDaysFor(workdays, holidayDates));
+  return first === null ? series : { ...series, start: formatDay(first) };
 }
 
 export function withStart(series: Definition, start: LocalDate | null, person: Person): Definition {

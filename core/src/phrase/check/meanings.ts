@@ -1,5 +1,7 @@
 /** What a sentence is meant to say: the parts of the definition that it names, or that it has to be asked about. */
 
+import type { Reading } from '../meaning/reading.ts';
+
 export type Meant = 'ask' | Record<string, unknown>;
 export type Said = readonly [who: string, text: string, meant: Meant];
 
@@ -19,3 +21,11 @@ export const once = (start: string | null, ...at: string[]) => ({
   repeat: null,
   ...(at.length ? { at } : {}),
 });
+
+/** Whether something of a reading is asked about, or said to be wrong or not understood. */
+export const isLoud = ({
+  doubts,
+  problems,
+  notUnderstood,
+}: Pick<Reading, 'doubts' | 'problems' | 'notUnderstood'>): boolean =>
+  doubts.length > 0 || problems.length > 0 || notUnderstood.length > 0;

@@ -81,9 +81,8 @@ export function daysList(tokens: readonly Token[], at: number): Read<WrittenDays
     value.push(...more.value);
     next = more.next;
   }
-  const read = done(value, next)!;
-  const days = WEEKDAYS.filter((day) => read.value.some((it) => it.days.includes(day)));
-  return done({ days, plural: read.value.some(({ plural }) => plural) }, read.next);
+  const days = WEEKDAYS.filter((day) => value.some((it) => it.days.includes(day)));
+  return done({ days, plural: isPlural(value) }, next);
 }
 
 /** Days that follow others without a word between, and are no part of a date. */
@@ -116,6 +115,10 @@ export function monthList(tokens: readonly Token[], at: number): Read<number[]> 
   });
   return read && done(inOrder(read.value.flat()), read.next);
 }
+
+/** The months of a year without these. */
+export const otherMonths = (months: readonly number[]): number[] =>
+  Array.from({ length: 12 }, (_, i) => i + 1).filter((n) => !months.includes(n));
 
 /**
  * A date: “5 December”, “Sat 5 Dec 2026”, “December 5th”, “2026-12-05”, “5/12/2026”, “tomorrow”,
@@ -330,7 +333,7 @@ export function daysOfOneMonth(tokens: readonly Token[], at: number): Read<Writt
 function dayNumbers(tokens: readonly Token[], at: number): Read<number[]> {
   const item = (list: readonly Token[], i: number) => dayNumber(list, weekday(list, i)?.next ?? i);
   const read = several(tokens, at, item);
-  if (!read || !tokens[at] || read.value.length > 1) return read;
+  if (!read || read.value.length > 1) return read;
   const spoken = ordinal(tokens, read.next) ? dayNumbers(tokens, read.next) : null;
   return spoken && ordinal(tokens, weekday(tokens, at)?.next ?? at)
     ? done([...read.value, ...spoken.value], spoken.next)

@@ -1,5 +1,5 @@
 import { dateOf, dayOf } from '../../calendar/day.ts';
-import { addToDay, parseSpan, type Span } from '../../calendar/span.ts';
+import { addToDay, parseSpan } from '../../calendar/span.ts';
 import {
   boundDate,
   date,
@@ -60,7 +60,7 @@ const start: Clause = (tokens, at, context) => {
   // “within 3 years from now” is something else.
   if (
     now !== null &&
-    (words(tokens, at - 1, 'yr|yrs|year|years|month|months|week|weeks|day|days') ?? null) === null
+    words(tokens, at - 1, 'yr|yrs|year|years|month|months|week|weeks|day|days') === null
   )
     return { facts: [{ fact: 'start', date: { kind: 'day', day: context.today } }], next: now };
   const since = words(tokens, at, 'since');
@@ -100,7 +100,7 @@ function pastDate(tokens: readonly Token[], at: number, context: Context): Read<
     done({ kind: 'day', day: value }, next);
   if (yesterday !== null) return day(today - 1, yesterday);
   if (ago && back !== null && clockMinutes(ago.value) === null)
-    return day(daysBefore(today, ago.value), back);
+    return day(addToDay(today, parseSpan(ago.value), -1), back);
   const last = words(tokens, at, 'last');
   const named = weekday(tokens, last ?? at);
   if (named && !dayAndMonth(tokens, named.next))
@@ -173,12 +173,6 @@ const times: Clause = (tokens, at) => {
   if (per !== null && unit(tokens, per)) return null;
   return { facts: [{ fact: 'times', n: n.value }], next };
 };
-
-/** The day so long before another. */
-function daysBefore(day: number, text: Span): number {
-  const { months, days } = parseSpan(text);
-  return addToDay(day, { months: -months, days: -days, minutes: 0 });
-}
 
 /** “at 8 and 20”, “13:00”, “8 pm”, “by 18:00”. */
 const atTime: Clause = (tokens, at) => {

@@ -1,4 +1,4 @@
-import { codes, date, dayAndMonth, monthList, shortDate, weekday } from './dates.ts';
+import { codes, date, dayAndMonth, monthList, otherMonths, shortDate, weekday } from './dates.ts';
 import type { Clause, Context, Fact } from './facts.ts';
 import { beginning } from './lines.ts';
 import { clockMinutes, span, words } from './numbers.ts';
@@ -201,8 +201,7 @@ const exceptMonths: Clause = (tokens, at) => {
     words(tokens, at, 'apart from in?');
   const read = from === null ? null : monthList(tokens, from);
   if (!read || tokens[read.next]?.kind === 'number') return null;
-  const all = Array.from({ length: 12 }, (_, i) => i + 1);
-  const chosen = all.filter((n) => !read.value.includes(n));
+  const chosen = otherMonths(read.value);
   return chosen.length ? { facts: [{ fact: 'months', months: chosen }], next: read.next } : null;
 };
 
@@ -228,7 +227,7 @@ export const PLAIN_SPEECH: readonly Clause[] = [
   dayWithPart,
   beginning('about around roughly approx ~ allow allowing an a half one two three #', bareLength),
   beginning(
-    "um er erm uh oh hey hi hm hmm alright yes yeah now then okay ok right well so and also please could can would will you put add note write jot i we i've we've i'd we'd remind ping notify tell make don't remember",
+    "um er erm uh oh hey hi hm hmm alright yes yeah now then okay ok right well so and also please could can would will you put note write jot i we i've we've i'd we'd remind ping notify tell make don't remember",
     opening,
   ),
   beginning('please', please),

@@ -9,6 +9,7 @@ import {
   daysOfOneMonth,
   isCounted,
   monthList,
+  otherMonths,
   weekday,
 } from './dates.ts';
 import type { Clause, Context, Fact, Read, WrittenDate } from './facts.ts';
@@ -96,8 +97,7 @@ const months: Clause = (tokens, at) => {
     words(tokens, at, 'except') ?? words(tokens, at, 'but? not') ?? words(tokens, at, 'but');
   const read = ofMonths(tokens, not ?? words(tokens, at, 'only|but only?') ?? at);
   if (!read) return null;
-  const all = Array.from({ length: 12 }, (_, i) => i + 1);
-  const chosen = not === null ? read.months : all.filter((n) => !read.months.includes(n));
+  const chosen = not === null ? read.months : otherMonths(read.months);
   return chosen.length ? { facts: [{ fact: 'months', months: chosen }], next: read.next } : null;
 };
 
@@ -562,26 +562,17 @@ const HALF: readonly [pattern: string, n: number, unit: Unit][] = [
 /** “every morning”, “each night”. */
 const everyPartOfDay: Clause = (tokens, at) => {
   const nightly = words(tokens, at, 'nightly');
-  const night = PARTS_OF_DAY.get('night')!;
-  if (nightly !== null)
-    return {
-      facts: [
-        { fact: 'every', n: 1, unit: 'day' },
-        { fact: 'part', minute: night },
-      ],
-      next: nightly,
-    };
+  const eachDayAt = (n: number, minute: number, next: number) => {
+    const facts: Fact[] = [
+      { fact: 'every', n, unit: 'day' },
+      { fact: 'part', minute },
+    ];
+    return { facts, next };
+  };
+  if (nightly !== null) return eachDayAt(1, PARTS_OF_DAY.get('night')!, nightly);
   const every = step(tokens, at);
   const part = every && partOfDay(tokens, every.next);
-  return part && !part.value.plural
-    ? {
-        facts: [
-          { fact: 'every', n: every.n, unit: 'day' },
-          { fact: 'part', minute: part.value.minute },
-        ],
-        next: part.next,
-      }
-    : null;
+  return part && !part.value.plural ? eachDayAt(every.n, part.value.minute, part.next) : null;
 };
 
 const QUOTA_ADVERB: Record<string, QuotaPer | 'year'> = {

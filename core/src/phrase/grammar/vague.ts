@@ -1,7 +1,16 @@
+import { formatTime } from '../../calendar/time.ts';
 import type { Clause, Fact } from './facts.ts';
 import { beginning } from './lines.ts';
 import type { Token } from './tokens.ts';
-import { MONTHS_BY_WORD, MONTH_NAMES, WEEKDAYS_BY_WORD, WEEKDAY_NAMES } from './words.ts';
+import {
+  MONTHS_BY_WORD,
+  MONTH_NAMES,
+  NUMBERS_BY_WORD,
+  PARTS_OF_DAY,
+  SEASONS,
+  WEEKDAYS_BY_WORD,
+  WEEKDAY_NAMES,
+} from './words.ts';
 
 /**
  * What people say without saying exactly when: “most Sundays”, “every 3 to 4 days”, “in spring”. It is
@@ -29,48 +38,36 @@ const monthName = (word: string) => MONTH_NAMES[MONTHS_BY_WORD.get(word.toLowerC
 const dayName = (word: string) => WEEKDAY_NAMES[WEEKDAYS_BY_WORD.get(word.toLowerCase())!]!;
 const partName = (word: string) => word.toLowerCase().replace(/s$/u, '');
 
-/** The months of a season in the north (meteorological seasons, as weather services count them). */
-const SEASONS: Record<string, readonly [number, number, number]> = {
-  spring: [3, 4, 5],
-  summer: [6, 7, 8],
-  autumn: [9, 10, 11],
-  winter: [12, 1, 2],
-};
-const seasonMonths = (word: string) => SEASONS[word.toLowerCase()]!.map((n) => MONTH_NAMES[n - 1]!);
+const seasonMonths = (word: string) =>
+  SEASONS.get(word.toLowerCase())!.map((n) => MONTH_NAMES[n - 1]!);
+/** The hour for which a part of the day is taken. */
+const hourOf = (part: string) => formatTime(PARTS_OF_DAY.get(part.toLowerCase())!);
+
+/** “most Sundays” is taken for each of them; else so often, or so many times a week. */
+function mostOf(word: string, times: number): string[] {
+  const low = word.toLowerCase();
+  if (WEEKDAYS_BY_WORD.has(low)) return [`every ${dayName(low)}`, `every other ${dayName(low)}`];
+  return [`every ${low === 'days' ? 'day' : partName(low)}`, `${times} times a week`];
+}
 
 const HOW_EXACT = 'That is not exact. What is meant?';
 
 const VAGUE: readonly Vague[] = [
   {
     starts: 'most some many',
-    looks: at(`(?:on )?(most|some|many) (${DAY}|${PART}|days|weekdays|weekends)`),
+    looks: at(`(most|some|many) (${DAY}|${PART}|days|weekdays|weekends)`),
     asks: HOW_EXACT,
     means: ([, , word]) => {
       const low = word!.toLowerCase();
-      if (WEEKDAYS_BY_WORD.has(low))
-        return [`every ${dayName(low)}`, `every other ${dayName(low)}`];
       if (low === 'weekends') return ['every Saturday and Sunday', 'every Saturday'];
-      if (low === 'weekdays') return ['every weekday', '3 times a week'];
-      const each = low === 'days' ? 'every day' : `every ${partName(low)}`;
-      return [each, '4 times a week'];
+      return mostOf(low, low === 'weekdays' ? 3 : 4);
     },
   },
   {
     starts: 'on',
     looks: at(`on (most|some) (${DAY}|${PART}|days|weekdays)`),
     asks: HOW_EXACT,
-    means: ([, , word]) => {
-      const low = word!.toLowerCase();
-      const each = WEEKDAYS_BY_WORD.has(low)
-        ? dayName(low)
-        : low === 'days'
-          ? 'day'
-          : partName(low);
-      return [
-        `every ${each}`,
-        WEEKDAYS_BY_WORD.has(low) ? `every other ${each}` : '4 times a week',
-      ];
-    },
+    means: ([, , word]) => mostOf(word!, 4),
   },
   {
     starts: 'every each',
@@ -106,16 +103,13 @@ const VAGUE: readonly Vague[] = [
       `(?:every|each) (morning|evening|night|afternoon) and (?:every )?(morning|evening|night|afternoon)`,
     ),
     asks: 'At which hours?',
-    means: ([, a, b]) => [
-      `every day at ${HOURS[a!.toLowerCase()]} and ${HOURS[b!.toLowerCase()]}`,
-      'twice a day',
-    ],
+    means: ([, a, b]) => [`every day at ${hourOf(a!)} and ${hourOf(b!)}`, 'twice a day'],
   },
   {
     starts: 'morning',
     looks: at('morning (?:and|&) (night|evening)'),
     asks: 'At which hours, and each day?',
-    means: ([, b]) => [`every day at 08:00 and ${HOURS[b!.toLowerCase()]}`, 'twice a day'],
+    means: ([, b]) => [`every day at 08:00 and ${hourOf(b!)}`, 'twice a day'],
   },
   {
     starts: 'biweekly bi-weekly bimonthly bi-monthly semi-annually',
@@ -244,7 +238,7 @@ const VAGUE: readonly Vague[] = [
     },
   },
   {
-    starts: 'but and if skip skipping or',
+    starts: 'but and if',
     looks: at(
       '(?:(?:but|and) )?(?:if (?:it|that) (?:falls|lands|is) (?:on|at) (?:a|the) weekend,? (?:then )?(?:on )?the (monday after|next monday|following monday|friday before|previous friday))',
     ),
@@ -261,7 +255,7 @@ const VAGUE: readonly Vague[] = [
     means: () => ['if closed, not at all', 'if closed, the working day after'],
   },
   {
-    starts: 'nag keep remind',
+    starts: 'nag remind',
     looks: at(
       `(?:nag|remind) me every (a? ?quarter of an hour|half an hour|hour|(?:${NUMBER}) (?:minutes?|mins?|hours?)) until (?:it's|it is|its|i have|i've)? ?(?:done|it)`,
     ),
@@ -279,40 +273,31 @@ const VAGUE: readonly Vague[] = [
   },
 ];
 
-const HOURS: Record<string, string> = {
-  morning: '08:00',
-  afternoon: '15:00',
-  evening: '18:00',
-  night: '21:00',
-};
-const HOUR_NAMES = 'one two three four five six seven eight nine ten eleven twelve'.split(' ');
-
 function exactLead(lead: string | undefined): string {
   const low = lead?.trim().toLowerCase() ?? '';
   return ['by', 'until', 'till', 'from'].includes(low) ? low : 'on';
 }
 
 function hourBefore(word: string): number {
-  const named = HOUR_NAMES.indexOf(word.toLowerCase()) + 1;
-  const hour = named || Number(word);
+  const hour = NUMBERS_BY_WORD.get(word.toLowerCase()) ?? Number(word);
   return hour === 1 ? 12 : hour - 1;
 }
 
 /** One of the vague ways as a clause: the facts of what it is taken for, and what to ask. */
 const clauseOf = ({ starts, looks, asks, means }: Vague): Clause =>
-  beginning(starts, (tokens, at_, context) => {
-    const said = looks.exec(context.text.slice(tokens[at_]!.from));
+  beginning(starts, (tokens, first, context) => {
+    const said = looks.exec(context.text.slice(tokens[first]!.from));
     const choices = said && means(said);
-    const next = said && endOf(tokens, at_, said[0].length);
+    const next = said && endOf(tokens, first, said[0].length);
     if (!choices || next === null) return null;
     const facts = context.factsOf(choices[0]!);
     return facts && { facts: [...facts, { fact: 'vague', asks, choices } as Fact], next: next! };
   });
 
 /** The token behind a stretch of so many characters; null where it ends within one. */
-function endOf(tokens: readonly Token[], at_: number, length: number): number | null {
-  const end = tokens[at_]!.from + length;
-  let i = at_;
+function endOf(tokens: readonly Token[], first: number, length: number): number | null {
+  const end = tokens[first]!.from + length;
+  let i = first;
   while (tokens[i] && tokens[i]!.to <= end) i++;
   return !tokens[i] || tokens[i]!.from >= end ? i : null;
 }

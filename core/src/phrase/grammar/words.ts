@@ -134,6 +134,14 @@ export const PARTS_OF_DAY = table<number>([
   ['night', 21 * 60],
 ]);
 
+/** The months of a season in the north (meteorological seasons, as weather services count them). */
+export const SEASONS = table<readonly [number, number, number]>([
+  ['spring', [3, 4, 5]],
+  ['summer', [6, 7, 8]],
+  ['autumn', [9, 10, 11]],
+  ['winter', [12, 1, 2]],
+]);
+
 export const MONDAY_TO_FRIDAY: readonly Weekday[] = ['MO', 'TU', 'WE', 'TH', 'FR'];
 export const WEEKEND: readonly Weekday[] = ['SA', 'SU'];
 

@@ -13,12 +13,12 @@ import { datesOf } from '../../rule/expand.ts';
 import { formatRule } from '../../rule/format.ts';
 import { plainRule, weekdayParts, type Rule } from '../../rule/rule.ts';
 import type { Definition } from '../../definition/definition.ts';
-import type { OpenDays } from '../../calendar/workdays.ts';
-import { completionOf } from '../../series/plan/counted.ts';
+import { firstAfterDone } from '../../series/plan/counted.ts';
 import type { Ends, Repeat } from '../../series/definition/definition.ts';
 import { resolve, weekdayFrom } from '../grammar/dates.ts';
 import type { Context, Fact, WrittenDate } from '../grammar/facts.ts';
 import { spanOf } from '../grammar/numbers.ts';
+import { PARTS_OF_DAY } from '../grammar/words.ts';
 import type { Problem } from './reading.ts';
 import {
   anchored,
@@ -99,7 +99,7 @@ function sinceLast(
     return null;
   }
   const day = dates.in('lastDone', last.date, today);
-  return day === null ? null : firstAfter(repeat, day, open);
+  return day === null ? null : firstAfterDone(repeat, day, open);
 }
 
 /** Dates as written, as days; those that cannot be are problems. */
@@ -294,20 +294,24 @@ function leaveOtherPart(facts: Facts): void {
   const part = facts.get('part');
   const at = facts.get('at');
   if (!part || !at || at.minutes.some((minute) => minute < 0)) return;
-  const [from, to] = HOURS_OF[part.minute] ?? [0, 24 * 60];
+  const [from, to] = HOURS_OF.get(part.minute) ?? [0, 24 * 60];
   const isIn = (minute: number) =>
     from < to ? minute >= from && minute <= to : minute >= from || minute <= to;
   if (!at.minutes.every((minute) => isIn(inPart(minute, facts)))) facts.leave('part');
 }
 
 /** From when to when each part of the day may be (common practice), by the minute that it is taken for. */
-const HOURS_OF: Record<number, readonly [number, number]> = {
-  480: [0, 719],
-  720: [660, 840],
-  900: [720, 1140],
-  1080: [900, 1439],
-  1260: [1020, 420],
-};
+const HOURS_OF = new Map<number, readonly [number, number]>(
+  (
+    [
+      ['morning', [0, 719]],
+      ['noon', [660, 840]],
+      ['afternoon', [720, 1140]],
+      ['evening', [900, 1439]],
+      ['night', [1020, 420]],
+    ] as const
+  ).map(([part, hours]) => [PARTS_OF_DAY.get(part)!, hours]),
+);
 
 /** A one-off has one day: what names another is left over. */
 function leaveOtherDays(facts: Facts): void {
@@ -398,16 +402,6 @@ const withIds = (part: string, value: unknown) =>
   part === 'steps' || part === 'questions'
     ? (value as object[]).map((it, i) => ({ id: String(i + 1), ...it }))
     : value;
-
-/** The day on which an after-I-finish one is due that was done on a day. */
-function firstAfter(
-  repeat: Extract<Repeat, { by: 'completion' }>,
-  last: Day,
-  open: OpenDays,
-): Day | null {
-  const { minutes, dayFrom } = completionOf(repeat, last, open);
-  return minutes ? last + Math.floor(minutes / 1440) : dayFrom(last);
-}
 
 /** Where an after-I-finish one goes on to, as an RRULE value. */
 function ontoOf(facts: Facts, text: string, problems: Problem[]): string | null {

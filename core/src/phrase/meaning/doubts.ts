@@ -166,6 +166,12 @@ function open(
   return { code, from, to, asks, choices };
 }
 
+/** The first weekday that is named in a text, as its index from Monday. */
+function weekdayIn(text: string): number | undefined {
+  const words = text.toLowerCase().match(/\p{L}+/gu) ?? [];
+  return words.map((word) => WEEKDAYS_BY_WORD.get(word)).find((day) => day !== undefined);
+}
+
 /** “every 40 days”: by the calendar, or from the day on which it is finished. */
 const fixedOrAfter: Look = (facts, { repeat, at, closedDays }) => {
   const perYear = timesAYear(facts);
@@ -357,8 +363,7 @@ const otherDay: Look = (facts, _series, { today }) => {
     const fact = it && facts.get(kind)!;
     const date = fact && ('date' in fact ? fact.date : fact.dates.length === 1 && fact.dates[0]);
     if (!date || (date.kind !== 'yearless' && date.kind !== 'day')) continue;
-    const words = it.text.toLowerCase().match(/\p{L}+/gu) ?? [];
-    const index = words.map((word) => WEEKDAYS_BY_WORD.get(word)).find((day) => day !== undefined);
+    const index = weekdayIn(it.text);
     if (index === undefined || !/\d/u.test(it.text)) continue;
     const day = resolve(date, today, kind === 'until');
     if (weekdayIndex(day) === index) continue;

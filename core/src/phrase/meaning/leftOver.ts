@@ -51,14 +51,13 @@ const LEADS = setOf(
 const isCapital = (text: string, { from }: Token) => /\p{Lu}/u.test(text[from]!);
 
 /** “Bins out – 3”, “Weigh the hives, second”: what stands alone behind a sign. */
-function aloneBehindSign(chunk: readonly Token[]): Token | null {
-  const words_ = chunk.filter(({ kind }) => kind !== 'sign');
-  const i = words_.findLastIndex(({ low }) => !JOINTS.has(low));
-  const token = words_[i];
+function aloneBehindSign(chunk: readonly Token[], left: readonly Token[]): Token | null {
+  const i = left.findLastIndex(({ low }) => !JOINTS.has(low));
+  const token = left[i];
   if (!token || i === 0) return null;
   const isPair =
-    token.kind === 'number' && LINKS.has(words_[i - 1]!.low) && words_[i - 2]?.kind === 'number';
-  const first = isPair ? words_[i - 2]! : token;
+    token.kind === 'number' && LINKS.has(left[i - 1]!.low) && left[i - 2]?.kind === 'number';
+  const first = isPair ? left[i - 2]! : token;
   const before = chunk[chunk.indexOf(first) - 1];
   const says = first.kind === 'number' || isTimeWord(first.low);
   return before?.kind === 'sign' && says ? first : null;
@@ -115,7 +114,7 @@ export function remnantsOf(
       found.push({ from: first.from, to: first.to });
       continue;
     }
-    const alone = used.length || isBehind ? aloneBehindSign(chunk) : null;
+    const alone = used.length || isBehind ? aloneBehindSign(chunk, left) : null;
     if (alone) {
       found.push({ from: alone.from, to: last.to });
       continue;

@@ -1,14 +1,12 @@
 import { chance } from '../../chance.ts';
 import { leftIn, tornSentence, withoutEach } from '../check/losses.ts';
+import { isLoud } from '../check/meanings.ts';
 import { read } from './read.ts';
-import type { Reading } from './reading.ts';
 
 // Whatever is joined, dropped and swapped: a definition that says less than its sentence is in doubt.
 
 const TODAY = '2027-06-01';
 const HOW_MANY = Number(process.env.LOSSES ?? 1200);
-const isLoud = ({ doubts, problems, notUnderstood }: Reading) =>
-  doubts.length > 0 || problems.length > 0 || notUnderstood.length > 0;
 
 test('nothing that was said is lost in silence', () => {
   const of = chance(Number(process.env.SEED ?? 20270601));

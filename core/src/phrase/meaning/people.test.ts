@@ -1,7 +1,7 @@
 import { parseDay, type LocalDate } from '../../calendar/day.ts';
 import { datesOf } from '../../rule/expand.ts';
 import { parseRule } from '../../rule/parse.ts';
-import type { Said } from '../check/meanings.ts';
+import { isLoud, type Said } from '../check/meanings.ts';
 import { PEOPLE } from '../check/people.ts';
 import { VOICES } from '../check/voices.ts';
 import { read } from './read.ts';
@@ -10,8 +10,6 @@ import type { Reading } from './reading.ts';
 // Sentences as people type and dictate them: nothing is read wrongly in silence.
 
 const TODAY = '2027-06-01';
-const isLoud = ({ doubts, problems, notUnderstood }: Reading) =>
-  doubts.length > 0 || problems.length > 0 || notUnderstood.length > 0;
 
 const sorted = (value: unknown): string =>
   JSON.stringify(value, (_key, it: unknown) =>

@@ -1,6 +1,7 @@
 import { WEEKDAYS, parseDay, type LocalDate } from '../../calendar/day.ts';
 import { openDaysFor } from '../../calendar/workdays.ts';
 import { CoreError } from '../../errors.ts';
+import { DEFAULT_WORKDAYS } from '../../series/person/settings.ts';
 import { checkDefinition } from '../../definition/check.ts';
 import { partOf } from '../../definition/parts.ts';
 import type { Definition } from '../../definition/definition.ts';
@@ -12,7 +13,7 @@ import { Facts, begins, factsOf, scan, titleOf, type Matched } from './scan.ts';
 import { tokensOf, type Token } from '../grammar/tokens.ts';
 import { placesOf } from './placesOf.ts';
 import type { PartKind, PlainReading, ReadOptions, Reading, Source } from './reading.ts';
-import { ADVERBS, MONDAY_TO_FRIDAY } from '../grammar/words.ts';
+import { ADVERBS } from '../grammar/words.ts';
 
 /** The longest text that is read. */
 export const MOST_TEXT = 1000;
@@ -62,7 +63,7 @@ export function readPlainly(text: string, today: LocalDate, options: ReadOptions
       words: tokensOf(name).map(({ low }) => low),
     })),
     text: whole,
-    open: openDaysFor(options.workdays ?? MONDAY_TO_FRIDAY, options.holidayDates ?? NO_HOLIDAYS),
+    open: openDaysFor(options.workdays ?? DEFAULT_WORKDAYS, options.holidayDates ?? NO_HOLIDAYS),
     begins: (tokens, at) => begins(tokens, at, context),
     isBehind: () => false,
     factsOf: (words) => factsOf(words, context),

@@ -1,7 +1,7 @@
 import type { Definition } from '../../definition/definition.ts';
 import { quoted } from '../grammar/tokens.ts';
 import { MONTHS_BY_WORD, WEEKDAYS_BY_WORD } from '../grammar/words.ts';
-import { remnantsOf } from './leftOver.ts';
+import { remnantsOf, type Span } from './leftOver.ts';
 import type { Choice, Doubt, PlainReading } from './reading.ts';
 
 /**
@@ -19,8 +19,7 @@ export function remnantDoubt(
   const { text } = context;
   const where = spans.map(({ from, to }) => text.slice(from, to)).join(', ');
   const clauses = used.map((it) => it.text).join(', ');
-  let out = text;
-  for (const { from, to } of [...spans].reverse()) out = out.slice(0, from) + out.slice(to);
+  const out = replaced(text, spans, () => '');
   const options = [
     { words: 'it is part of the name', text: `${quoted(series.title)}, ${clauses}` },
     {
@@ -59,9 +58,7 @@ export function slipDoubt(
   );
   if (!slips.length) return null;
   const { text } = context;
-  let corrected = text;
-  for (const { from, to, low } of [...slips].reverse())
-    corrected = corrected.slice(0, from) + inCapitals(low) + corrected.slice(to);
+  const corrected = replaced(text, slips, ({ low }) => inCapitals(low));
   const words = slips.map(({ low }) => inCapitals(low)).join(', ');
   const asName = reread(quoted(text));
   return {
@@ -73,6 +70,11 @@ export function slipDoubt(
       { words: 'it is part of the name', text: quoted(text), series: asName.series },
     ],
   };
+}
+
+/** A text with other words in the place of some of its stretches, which are in order. */
+function replaced<S extends Span>(text: string, spans: readonly S[], by: (span: S) => string) {
+  return spans.reduceRight((out, it) => out.slice(0, it.from) + by(it) + out.slice(it.to), text);
 }
 
 const sameButTitle = ({ title: _a, ...a }: Definition, { title: _b, ...b }: Definition) =>

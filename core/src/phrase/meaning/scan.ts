@@ -112,7 +112,7 @@ export function titleOf(
   return only === null
     ? tidy(
         rest.map(({ from, to }) => text.slice(from, to)),
-        matched.length > 0 && (matched.at(-1)!.from > (rest.at(-1)?.to ?? 0) || false),
+        (matched.at(-1)?.from ?? 0) > (rest.at(-1)?.to ?? 0),
       )
     : unquoted(text.slice(only.from, only.to));
 }

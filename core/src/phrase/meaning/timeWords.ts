@@ -5,6 +5,7 @@ import {
   MONTHS_BY_WORD,
   NUMBERS_BY_WORD,
   ORDINALS_BY_WORD,
+  SEASONS,
   UNITS_BY_WORD,
   WEEKDAYS_BY_WORD,
 } from '../grammar/words.ts';
@@ -29,7 +30,6 @@ export const TORN = setOf(
 const AMBIGUOUS_MONTHS = setOf('may march mar dec jan');
 const BESIDE_MONTHS = setOf('in from until till to of by and since through');
 const NUMBER_UNITS = setOf('am pm hrs hr x times time');
-const SEASONS = setOf('spring summer autumn winter');
 const BESIDE_SEASONS = setOf('every each in this next all');
 const TIME = /^(\d{1,2}([:.]\d\d)?(am|pm|h)|\d{3,4}(am|pm))$/u;
 

@@ -1,3 +1,4 @@
+import type { LocalMoment } from '../../calendar/time.ts';
 import type { Answer, Filled, StepText } from '../../definition/details.ts';
 import { MOST_OF_TIME, checkFile, type KeptFile } from '../../definition/files.ts';
 import { MOST_QUESTIONS, MOST_STEPS, checkStep } from '../../definition/whatChecks.ts';
@@ -12,33 +13,30 @@ const MOST_ANSWERS = 4 * MOST_QUESTIONS;
 
 /** A deed that writes something down with a time, open or ended. */
 const filling =
-  <D extends Deed['do']>(
-    set: (time: Occurrence, it: Extract<Deed, { do: D; slot?: string }>, now: Progress) => void,
+  <D extends 'note' | 'tick' | 'addStep' | 'answer' | 'file' | 'unfile'>(
+    set: (time: Occurrence, it: Extract<Deed, { do: D }>, now: Progress) => void,
   ): Doing<D> =>
   (it, { now, past }) => {
-    const said = it as Extract<Deed, { do: D; slot?: string }>;
-    const { slot } = said as { slot?: string };
+    const { slot } = it as { slot?: LocalMoment };
     const open = openOf(now, slot);
     if (open) {
       const before = { ...open };
-      set(open, said, now);
+      set(open, it, now);
       return didTo(now, open, before);
     }
     const ended = slot === undefined ? undefined : past.findLast((time) => time.slot === slot);
     if (!ended) return null;
     const time = { ...ended };
-    set(time, said, now);
+    set(time, it, now);
     return didTo(now, time, ended, [time]);
   };
 
-export const note: Doing<'note'> = filling<'note'>((time, it) => setNote(time, it.note));
-export const tick: Doing<'tick'> = filling<'tick'>((time, it) => setTick(time, it));
-export const addStep: Doing<'addStep'> = filling<'addStep'>((time, it) => setStep(time, it.step));
-export const answer: Doing<'answer'> = filling<'answer'>((time, it, now) =>
-  writeDown(now, time, it),
-);
-export const file: Doing<'file'> = filling<'file'>((time, it) => addFile(time, it.file));
-export const unfile: Doing<'unfile'> = filling<'unfile'>((time, it) =>
+export const note = filling<'note'>((time, it) => setNote(time, it.note));
+export const tick = filling<'tick'>((time, it) => setTick(time, it));
+export const addStep = filling<'addStep'>((time, it) => setStep(time, it.step));
+export const answer = filling<'answer'>((time, it, now) => writeDown(now, time, it));
+export const file = filling<'file'>((time, it) => addFile(time, it.file));
+export const unfile = filling<'unfile'>((time, it) =>
   setFilled(time, { files: (time.filled?.files ?? []).filter(({ id }) => id !== it.file) }),
 );
 

@@ -93,8 +93,8 @@ function hoursLater(clock: PersonalClock, from: Instant, minutes: number): Local
   return meant > from ? due : clock.momentAt(at + Math.floor((at - meant) / 60000) * 60000);
 }
 
-/** How far after the finish the next one is: so many minutes, or a day found from that day (R3, R7). @internal */
-export function completionOf(
+/** How far after the finish the next one is: so many minutes, or a day found from that day (R3, R7). */
+function completionOf(
   repeat: Extract<Repeat, { by: 'completion' }>,
   start: Day,
   open: OpenDays,
@@ -112,4 +112,14 @@ export function completionOf(
       return due === null || !onto ? due : onto.next(due - 1);
     },
   };
+}
+
+/**
+ * The day on which an after-I-finish one is due that was done on a day (R7), to begin with; null for one
+ * that does not count from when it was finished, and where that is out of the calendar.
+ */
+export function firstAfterDone(repeat: Repeat | null, last: Day, open: OpenDays): Day | null {
+  if (repeat?.by !== 'completion') return null;
+  const { minutes, dayFrom } = completionOf(repeat, last, open);
+  return minutes ? last + Math.floor(minutes / 1440) : dayFrom(last);
 }

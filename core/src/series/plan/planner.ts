@@ -5,13 +5,13 @@ import { moved, openDaysFor } from '../../calendar/workdays.ts';
 import type { Instant } from '../../calendar/zone.ts';
 import type { Series } from '../definition/definition.ts';
 import { DEFAULT_WORKDAYS, clockOf, type Settings } from '../person/settings.ts';
-import { calendarSlots } from './calendar.ts';
+import { calendarSlots } from './calendarSlots.ts';
 import { countedBy, countedOn } from './counted.ts';
 import { lastDayOf } from './edges.ts';
 import { overAtOf } from './over.ts';
 import { pausedDays } from './pauses.ts';
 import type { CommonPlan, Plan, PlanContext, Planner, Spend } from './plan.ts';
-import { quotaSlots } from './quotas.ts';
+import { quotaSlots } from './quotaSlots.ts';
 import { periodOf } from './quota.ts';
 
 const NO_HOLIDAYS: readonly LocalDate[] = [];
