@@ -97,7 +97,10 @@ export function tornLead(left: readonly Token[], name: Token | undefined): Token
   const lead = left.filter(({ from }) => name !== undefined && from < name.from);
   // “write to Elsie”: only its first word tells, or a day among them.
   const says = ({ low }: Token, i: number) =>
-    isDayWord(low) || (i === 0 && (TORN_FIRST.has(low) || BEHIND.has(low)));
+    isDayWord(low) ||
+    (i === 0 && (TORN_FIRST.has(low) || BEHIND.has(low))) ||
+    // “a week Feed Nala”, “for an half Feed …”
+    (i > 0 && (UNITS_BY_WORD.has(low) || low === 'half'));
   return lead.length && lead.length < 9 && lead.some(says) ? lead : null;
 }
 
@@ -180,6 +183,7 @@ export function saysWhen(
   if (UNITS_BY_WORD.has(low) && i > (isBehind || isEnd ? 0 : 1) && OF_UNIT.has(before)) return true;
   if (isTornUnit(all, i, isBehind)) return true;
   if (isTornWord(all, i, isBehind)) return true;
+  if (i > 0 && low === 'working' && all[i + 1] && behindSign.has(all[i + 1]!)) return true;
   if (isNumber && (ordinal || MONTHS_BY_WORD.has(before))) return true;
   if (kind === 'number' && (BEFORE_NUMBER.has(before) || behind === 'at')) return true;
   if (kind === 'number' && LINKS.has(before) && all[i - 2]?.kind !== 'number') return true;
