@@ -24,7 +24,7 @@ const node = (name) => ({
   roots: [`<rootDir>/${name}/src`],
   testEnvironment: 'node',
   testMatch: ['**/*.test.ts'],
-  transform: { '\\.[jt]sx?$': ['babel-jest', { configFile: `${__dirname}/babel.config.cjs` }] },
+  transform: { '\\.[cm]?[jt]sx?$': `${__dirname}/scripts/lib/transform.cjs` },
   transformIgnorePatterns,
 });
 

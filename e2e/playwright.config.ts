@@ -4,6 +4,8 @@ export default defineConfig({
   testDir: '.',
   // What is measured is run by itself: nothing else draws meanwhile.
   testMatch: process.env.ALONE ? '*.alone.ts' : '*.spec.ts',
+  // What is done at both sizes alike is done on a phone; `npm run check:wide` does all of it on a wide screen too.
+  ...(process.env.WIDE ? {} : { grepInvert: /\b1280( px)? (?!axe)/u }),
   outputDir: '../test-results',
   // The server's time is set by the tests: each worker has a program of its own, and one test at a time.
   workers: 2,

@@ -343,6 +343,8 @@ export const actionSchemas = {
     when: instant('when').optional(),
     /** What becomes of its steps that are left; left out: they are let go of. */
     left: string<Left>().strict().oneOf(['drop', 'keep']).optional(),
+    /** Whether what was moved after `when`, and no longer fits, comes to nothing; else it is refused. */
+    letsGo: boolean().strict().typeError('Whether it lets go is true or false.').optional(),
   }),
   tally: object({
     do: string<'tally'>().required(),

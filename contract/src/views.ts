@@ -2,6 +2,7 @@ import type { Bundle } from '@back-again/core/bundles';
 import type {
   Above,
   Ahead,
+  Deed,
   LocalDate,
   Details,
   Ended,
@@ -150,6 +151,43 @@ export interface TodoPage {
   more: boolean;
   /** How many ended in which way. */
   totals: { done: number; skipped: number; missed: number };
+  /** What was done to it last and can be taken back, the latest first; on the first page alone. */
+  deeds: LastDeedView[];
+}
+
+/** One deed to a to-do, by the action that takes it back. */
+export interface LastDeedView {
+  action: string;
+  at: string;
+  /** What was done to it. */
+  do: Deed['do'] | 'describe';
+  /** What the action was: one such as `bring` is a move of several. */
+  by: string;
+  slot?: LocalMoment;
+  /** For a move: where to; for a pause: its last day. */
+  to?: LocalMoment;
+  part?: number;
+  /** For another description: of which parts. */
+  parts?: string[];
+}
+
+/** A country, or a part of one, whose public holidays are known, by the name that people know it by. */
+export interface RegionView {
+  /** As in Settings: GB, GB-ENG. */
+  code: string;
+  name: string;
+}
+
+/** What was taken away in the last 30 days. */
+export interface RemovedView {
+  removed: {
+    todo: string;
+    title: string;
+    at: string;
+    /** The action that took it away, and takes it back; with so many others. */
+    action: string;
+    others: number;
+  }[];
 }
 
 /** What was done in a place, and in all that it holds. */

@@ -51,6 +51,7 @@ export {
   type Spend,
 } from './series/plan/plan.ts';
 export { advance, hasEnded, wakeAt } from './series/life/advance.ts';
+export { afterMove, type AfterMove } from './series/life/afterMove.ts';
 export { begin, beginLongAgo } from './series/life/begin.ts';
 export {
   FILLS,
@@ -73,7 +74,7 @@ export {
   type SentencePart,
 } from './phrase/speech/say.ts';
 export { MONTH_NAMES, WEEKDAY_NAMES, ordinalText } from './phrase/grammar/words.ts';
-export { momentText, shortDate } from './phrase/speech/shortDates.ts';
+export { momentText, shortDate } from './calendar/shortDates.ts';
 export { comingAt, upcoming } from './series/plan/coming.ts';
 export * from './agenda/kept.ts';
 export * from './agenda/today.ts';

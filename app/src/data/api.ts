@@ -6,6 +6,8 @@ import {
 import type {
   FinishView,
   EndedView,
+  RegionView,
+  RemovedView,
   FoundView,
   OutboxView,
   Register,
@@ -89,6 +91,13 @@ export const api = createApi({
         `/record?words=${encodeURIComponent(words)}${after ? `&after=${encodeURIComponent(after)}` : ''}`,
       providesTags: ['Record'],
     }),
+    /** The regions whose public holidays are known. */
+    regions: build.query<RegionView[], void>({ query: () => '/regions' }),
+    /** What was taken away in the last 30 days. */
+    removed: build.query<RemovedView, void>({
+      query: () => '/removed',
+      providesTags: ['Record'],
+    }),
     /** What ended on some days. */
     ended: build.query<EndedView, { from: string; to: string }>({
       query: ({ from, to }) => `/ended?from=${from}&to=${to}`,
@@ -135,6 +144,8 @@ export const {
   useSignOutMutation,
   useSettingsMutation,
   useEndedQuery,
+  useRegionsQuery,
+  useRemovedQuery,
   useLazyFindQuery,
   useLazyRecordQuery,
   useRecordQuery,

@@ -317,7 +317,7 @@ export class Sync {
         this.failed(error);
         return false;
       }
-      await this.refuse(it, errorOf(error).message);
+      await this.refuse(it, errorOf(error));
       // It stands otherwise than it was shown here.
       this.wanted = true;
     }
@@ -352,9 +352,10 @@ export class Sync {
     return this.given.kept.bytes(id);
   }
 
-  private async refuse({ action, by }: Pending, words: string): Promise<void> {
+  private async refuse({ action, by }: Pending, said: ReturnType<typeof errorOf>): Promise<void> {
     const { kept, tell } = this.given;
-    const refusal = { title: this.titleOf(action), words };
+    const { message, code, where } = said;
+    const refusal = { title: this.titleOf(action), words: message, of: { action, code, where } };
     const undos = this.local.pending
       .filter((other) => other.action.do === 'undo' && other.action.of === action.id)
       .map((other) => other.action.id);

@@ -1,5 +1,6 @@
 import RneButton from '@rneui/themed/dist/Button';
 import { FONT, THUMB, useLook } from './look.ts';
+import { rem } from './rem.ts';
 
 interface ActionProps {
   label: string;
@@ -46,7 +47,7 @@ export function Action({
         backgroundColor: filled && !disabled ? look.ink : 'transparent',
       }}
       disabledStyle={{ backgroundColor: 'transparent', borderColor: look.track }}
-      titleStyle={{ fontFamily: FONT, fontSize: 15, fontWeight: '650' as never, color: tint }}
+      titleStyle={{ fontFamily: FONT, fontSize: rem(15), fontWeight: '650' as never, color: tint }}
       disabledTitleStyle={{ color: look.soft }}
     />
   );

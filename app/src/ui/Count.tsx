@@ -1,5 +1,6 @@
 import Badge from '@rneui/themed/dist/Badge';
 import { FONT, useLook } from './look.ts';
+import { rem } from './rem.ts';
 
 /** A number beside a word; the word says what of. */
 export function Count({ n }: { n: number }) {
@@ -8,14 +9,20 @@ export function Count({ n }: { n: number }) {
     <Badge
       value={n}
       badgeStyle={{
-        height: 22,
-        minWidth: 22,
+        minHeight: rem(22),
+        height: 'auto',
+        minWidth: rem(22),
         borderRadius: 6,
         borderWidth: 0,
         backgroundColor: look.slateFill,
         paddingHorizontal: 4,
       }}
-      textStyle={{ fontFamily: FONT, fontSize: 14, fontWeight: '650' as never, color: look.ink }}
+      textStyle={{
+        fontFamily: FONT,
+        fontSize: rem(14),
+        fontWeight: '650' as never,
+        color: look.ink,
+      }}
       {...({ 'aria-hidden': true } as object)}
     />
   );

@@ -1,8 +1,9 @@
 import Input from '@rneui/themed/dist/Input';
 import { forwardRef, useId, useState, type Ref } from 'react';
 import { View, type TextInput, type TextInputProps } from 'react-native';
-import { Words } from './Words.tsx';
+import { WordLink, Words } from './Words.tsx';
 import { FONT, THUMB, useLook, type Look } from './look.ts';
+import { rem } from './rem.ts';
 
 interface FieldProps extends Omit<TextInputProps, 'style'> {
   label: string;
@@ -12,6 +13,9 @@ interface FieldProps extends Omit<TextInputProps, 'style'> {
   size?: number;
   labelHidden?: boolean;
 }
+
+/** Whether what is secret can be seen while it is typed is the person’s. */
+const SHOWS = { true: 'Hide it', false: 'Show it' } as const;
 
 /** On the web: as high as what is typed, up to a limit; the types of React Native lack it. */
 const GROWS = { fieldSizing: 'content', maxHeight: 220 } as object;
@@ -28,8 +32,8 @@ export const typedStyle = (
 ) => ({
   ...(it.multiline ? GROWS : {}),
   fontFamily: FONT,
-  fontSize: it.size,
-  lineHeight: Math.round(it.size * 1.4),
+  fontSize: rem(it.size),
+  lineHeight: rem(Math.round(it.size * 1.4)),
   color: look.ink,
   backgroundColor: look.card,
   borderWidth: it.error ? 2.5 : 1.5,
@@ -41,43 +45,70 @@ export const typedStyle = (
   minWidth: 0,
 });
 
+/** On the web an element of that name: a touch on its words goes to the field in it (HTML, 4.10.4). */
+const LABEL = { role: 'label' } as object;
+
 /** A plain field to type in, with its label above and what is wrong below. */
 export const Field = forwardRef<TextInput, FieldProps>(function Field(
-  { label, error, hint, size = 17, labelHidden = false, multiline, onFocus, onBlur, ...rest },
+  {
+    label,
+    error,
+    hint,
+    size = 17,
+    labelHidden = false,
+    multiline,
+    secureTextEntry,
+    onFocus,
+    onBlur,
+    ...rest
+  },
   ref,
 ) {
   const look = useLook();
   const id = useId();
   const [focused, setFocused] = useState(false);
+  const [isSeen, setSeen] = useState(false);
   return (
     <View style={{ gap: 5 }}>
-      {labelHidden ? null : (
-        <Words size={15} weight={600}>
-          {label}
-        </Words>
-      )}
-      <Input
-        ref={ref as Ref<never>}
-        {...rest}
-        multiline={multiline ?? false}
-        aria-label={label}
-        aria-invalid={error !== undefined}
-        aria-describedby={error || hint ? id : undefined}
-        placeholderTextColor={look.soft}
-        // What is wrong stands below, where it is read out.
-        renderErrorMessage={false}
-        containerStyle={{ paddingHorizontal: 0 }}
-        inputContainerStyle={{ borderBottomWidth: 0 }}
-        onFocus={(event) => {
-          setFocused(true);
-          onFocus?.(event);
-        }}
-        onBlur={(event) => {
-          setFocused(false);
-          onBlur?.(event);
-        }}
-        inputStyle={typedStyle(look, { size, multiline, error, focused })}
-      />
+      <View {...(labelHidden ? {} : LABEL)} style={{ gap: 5 }}>
+        {labelHidden ? null : (
+          <Words size={15} weight={600}>
+            {label}
+          </Words>
+        )}
+        <Input
+          ref={ref as Ref<never>}
+          {...rest}
+          secureTextEntry={(secureTextEntry ?? false) && !isSeen}
+          multiline={multiline ?? false}
+          aria-label={label}
+          aria-invalid={error !== undefined}
+          aria-describedby={error || hint ? id : undefined}
+          placeholderTextColor={look.soft}
+          // What is wrong stands below, where it is read out.
+          renderErrorMessage={false}
+          containerStyle={{ paddingHorizontal: 0 }}
+          inputContainerStyle={{ borderBottomWidth: 0 }}
+          onFocus={(event) => {
+            setFocused(true);
+            onFocus?.(event);
+          }}
+          onBlur={(event) => {
+            setFocused(false);
+            onBlur?.(event);
+          }}
+          inputStyle={typedStyle(look, { size, multiline, error, focused })}
+        />
+      </View>
+      {secureTextEntry ? (
+        <View style={{ alignItems: 'flex-start' }}>
+          <WordLink
+            label={SHOWS[`${isSeen}`]}
+            name={`${SHOWS[`${isSeen}`]}: ${label}`}
+            onPress={() => setSeen(!isSeen)}
+          />
+        </View>
+      ) : null}
       {error || hint ? (
         <View id={id} role={error ? 'alert' : undefined}>
           <Words size={14.5} tint={error ? 'ink' : 'soft'} weight={error ? 650 : 400}>

@@ -7,7 +7,7 @@ import {
   removalSchema,
   resetSchema,
 } from '@back-again/contract/account';
-import type { ReactNode } from 'react';
+import { useCallback, useEffect, useRef, type ReactNode } from 'react';
 import {
   get,
   useForm,
@@ -63,19 +63,40 @@ interface FormProps<T extends FieldValues> {
   values: T;
   /** Sends it; gives what was refused, or null. What was typed stays either way. */
   onSubmit: (values: T) => Promise<Refusal | null>;
+  /**
+   * Whether it is kept as it is chosen, a moment after the last touch and when it is left: what is wrong in
+   * one field holds none of the others back.
+   */
+  keeps?: boolean;
   children: (parts: FormParts<T>) => ReactNode;
 }
+
+/** So long nothing is chosen when it is kept, in ms. */
+const REST = 500;
 
 /** A form that is checked in the browser by the schema that the server checks with. */
 export default function Form<T extends FieldValues>({
   schema,
   values,
   onSubmit,
+  keeps = false,
   children,
 }: FormProps<T>) {
-  const { watch, setValue, handleSubmit, setError, formState } = useForm<T>({
+  const {
+    watch,
+    setValue,
+    handleSubmit,
+    setError,
+    clearErrors,
+    trigger,
+    getValues,
+    control,
+    formState,
+  } = useForm<T>({
     resolver: yupResolver(SCHEMAS[schema] as typeof signInSchema) as unknown as Resolver<T>,
     defaultValues: values as never,
+    // What comes from elsewhere is shown, but for what was touched here.
+    ...(keeps ? { values, resetOptions: { keepDirtyValues: true, keepErrors: true } } : {}),
   });
   const { errors, isSubmitting, isSubmitted, isDirty } = formState;
   const submit = handleSubmit(async (typed) => {
@@ -84,22 +105,57 @@ export default function Form<T extends FieldValues>({
     const { where, message } = refusal;
     setError(where in values ? (where as FieldPath<T>) : 'root', { message });
   });
+  const timer = useRef<ReturnType<typeof setTimeout> | null>(null);
+  const latest = useRef({ values, onSubmit });
+  latest.current = { values, onSubmit };
+  /** Keeps what is chosen, but for the parts with something wrong in them: these stay as they were. */
+  const keepNow = useCallback(async () => {
+    if (timer.current) clearTimeout(timer.current);
+    timer.current = null;
+    await trigger();
+    const typed = getValues();
+    const { values: before, onSubmit: send } = latest.current;
+    const sent = { ...typed };
+    for (const part of Object.keys(control._formState.errors))
+      if (part !== 'root') sent[part as keyof T] = before[part as keyof T];
+    const refusal = await send(sent);
+    clearErrors('root');
+    if (!refusal) return;
+    const { where, message } = refusal;
+    setError(where in before ? (where as FieldPath<T>) : 'root', { message });
+  }, [trigger, getValues, setError, clearErrors, control]);
+  const soon = () => {
+    if (!keeps) return;
+    if (timer.current) clearTimeout(timer.current);
+    timer.current = setTimeout(() => void keepNow(), REST);
+  };
+  useEffect(
+    () => () => {
+      // Left before that: it is kept all the same.
+      if (timer.current) void keepNow();
+    },
+    [keepNow],
+  );
   const messageAt = (name: string) =>
     (get(errors, name) as { message?: string } | undefined)?.message;
   return children({
     bind: (name) => ({
       value: watch(name),
-      onChangeText: (text) =>
-        setValue(name, text as never, { shouldDirty: true, shouldValidate: isSubmitted }),
+      onChangeText: (text) => {
+        setValue(name, text as never, { shouldDirty: true, shouldValidate: isSubmitted });
+        soon();
+      },
       error: messageAt(name),
     }),
     choose: (name) => ({
       value: watch(name),
-      onChange: (value) =>
-        setValue(name, value, { shouldDirty: true, shouldValidate: isSubmitted }),
+      onChange: (value) => {
+        setValue(name, value, { shouldDirty: true, shouldValidate: isSubmitted });
+        soon();
+      },
       error: messageAt(name),
     }),
-    submit: () => void submit(),
+    submit: () => void (keeps ? keepNow() : submit()),
     busy: isSubmitting,
     failure: errors.root?.message,
     changed: isDirty,

@@ -1,10 +1,15 @@
 import { Link, usePathname, type Href } from 'expo-router';
-import { createContext, useContext, useMemo, useState, type ReactNode } from 'react';
+import type { ReactNode } from 'react';
 import { ScrollView, View } from 'react-native';
 import { Count } from './Count.tsx';
 import { Keys } from './Keys.tsx';
-import { Heading, Words } from './Words.tsx';
+import { Speaker } from './Speaker.tsx';
+import { Heading } from './Words.tsx';
+import { mayLeave } from './leaving.ts';
 import { FONT, THUMB, useLook, useWide } from './look.ts';
+import { rem } from './rem.ts';
+
+export { useAnnounce } from './Speaker.tsx';
 
 const PLACES: { href: Href; label: string }[] = [
   { href: '/', label: 'Today' },
@@ -21,11 +26,6 @@ const isHere = (here: string, href: Href) =>
 /** The way to the reminders, with how many are new. */
 export const remindersLabel = (fresh: number) => (fresh ? `Reminders, ${fresh} new` : 'Reminders');
 
-const Announce = createContext<(words: string) => void>(() => undefined);
-
-/** Says something to screen readers, without moving the focus. */
-export const useAnnounce = () => useContext(Announce);
-
 interface FrameProps {
   children: ReactNode;
   /** How many reminders are new. */
@@ -39,11 +39,10 @@ export function Frame({ children, fresh, unsorted }: FrameProps) {
   const look = useLook();
   const wide = useWide();
   // The editor is a place of its own on a phone: it has its own way out.
-  const writing = usePathname() === '/write';
-  const [said, setSaid] = useState('');
-  const announce = useMemo(() => (words: string) => setSaid(words), []);
+  const here = usePathname();
+  const writing = here === '/write';
   return (
-    <Announce.Provider value={announce}>
+    <Speaker place={here}>
       <View
         style={{ flex: 1, flexDirection: wide ? 'row' : 'column', backgroundColor: look.paper }}
       >
@@ -53,17 +52,18 @@ export function Frame({ children, fresh, unsorted }: FrameProps) {
           {children}
         </View>
         {wide || writing ? null : <Bar />}
-        <View
-          aria-live="polite"
-          role="status"
-          style={{ position: 'absolute', width: 1, height: 1, overflow: 'hidden' }}
-        >
-          <Words>{said}</Words>
-        </View>
       </View>
-    </Announce.Provider>
+    </Speaker>
   );
 }
+
+/** A link leaves what may be left. */
+const asked = (event: { preventDefault(): void }) => {
+  if (!mayLeave()) event.preventDefault();
+};
+
+/** A link as high as a thumb, with its word in the middle of it. */
+const MIDDLED = { display: 'flex', alignItems: 'center', justifyContent: 'center' } as const;
 
 function Bar() {
   const look = useLook();
@@ -78,7 +78,9 @@ function Bar() {
         borderTopColor: look.line,
         backgroundColor: look.card,
         flexDirection: 'row',
+        flexWrap: 'wrap',
         alignItems: 'center',
+        justifyContent: 'flex-end',
         paddingLeft: 8,
         paddingRight: 12,
         gap: 6,
@@ -88,13 +90,14 @@ function Bar() {
         <Link
           key={label}
           href={href}
+          onPress={asked}
           aria-current={isHere(here, href) ? 'page' : undefined}
           style={{
-            flex: 1,
-            textAlign: 'center',
-            lineHeight: 65,
+            ...MIDDLED,
+            flexGrow: 1,
+            minHeight: 65,
             fontFamily: FONT,
-            fontSize: 15,
+            fontSize: rem(15),
             fontWeight: isHere(here, href) ? '700' : '500',
             color: isHere(here, href) ? look.ink : look.soft,
             borderTopWidth: 3,
@@ -127,7 +130,7 @@ function Side({ fresh, unsorted }: Omit<FrameProps, 'children'>) {
       role="navigation"
       aria-label="Screens"
       style={{
-        width: 168,
+        width: rem(168),
         borderRightWidth: 1,
         borderRightColor: look.line,
         paddingTop: 26,
@@ -141,14 +144,16 @@ function Side({ fresh, unsorted }: Omit<FrameProps, 'children'>) {
         <Link
           key={String(href)}
           href={href}
+          onPress={asked}
           aria-label={name}
           aria-current={isHere(here, href) ? 'page' : undefined}
           style={{
-            ...(name ? { display: 'flex', alignItems: 'center', gap: 8 } : {}),
+            ...MIDDLED,
+            justifyContent: 'flex-start',
+            gap: 8,
             minHeight: THUMB,
-            lineHeight: THUMB,
             fontFamily: FONT,
-            fontSize: 16,
+            fontSize: rem(16),
             fontWeight: isHere(here, href) ? '700' : '500',
             color: isHere(here, href) ? look.ink : look.soft,
             borderRightWidth: 4,
@@ -172,13 +177,15 @@ function WriteOne() {
   return (
     <Link
       href="/write"
+      onPress={asked}
       style={{
+        ...MIDDLED,
         backgroundColor: look.ink,
         color: look.paper,
         fontFamily: FONT,
-        fontSize: 15,
+        fontSize: rem(15),
         fontWeight: '650' as never,
-        lineHeight: THUMB,
+        minHeight: THUMB,
         paddingHorizontal: 16,
         borderRadius: 10,
         textDecorationLine: 'none',
@@ -194,23 +201,27 @@ interface ScreenProps {
   /** At most this wide; the rest of a wide screen is left to `detail`. */
   width?: number;
   detail?: ReactNode;
+  /** What stays in reach at its foot, however far it is scrolled. */
+  foot?: ReactNode;
 }
 
 /** A screen that scrolls, with a detail beside it when there is room. */
-export function Screen({ children, width, detail }: ScreenProps) {
+export function Screen({ children, width, detail, foot }: ScreenProps) {
   const look = useLook();
   const wide = useWide();
   const list = (
-    <ScrollView
+    <View
       style={{
         ...(wide && width ? { width, flexGrow: 0, flexShrink: 0 } : { flex: 1 }),
         borderRightWidth: wide && detail ? 1 : 0,
         borderRightColor: look.line,
       }}
-      contentContainerStyle={{ paddingBottom: 32 }}
     >
-      {children}
-    </ScrollView>
+      <ScrollView style={{ flex: 1 }} contentContainerStyle={{ paddingBottom: 32 }}>
+        {children}
+      </ScrollView>
+      {foot}
+    </View>
   );
   if (!wide || !detail) return list;
   return (

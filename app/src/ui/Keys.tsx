@@ -1,6 +1,7 @@
 import { router, type Href } from 'expo-router';
 import { Suspense, lazy, useEffect, useState } from 'react';
 import { Words } from './Words.tsx';
+import { mayLeave } from './leaving.ts';
 
 const Sheet = lazy(async () => ({ default: (await import('./Sheet.tsx')).Sheet }));
 
@@ -12,6 +13,9 @@ const KEYS: readonly { key: string; words: string; to: Href }[] = [
   { key: 'a', words: 'All', to: '/all' },
   { key: 'u', words: 'what is unsorted', to: '/unsorted' as Href },
   { key: 'p', words: 'places', to: '/places' as Href },
+  { key: 'b', words: 'Past', to: '/past' as Href },
+  { key: 'r', words: 'reminders', to: '/said' },
+  { key: 's', words: 'Settings', to: '/settings' },
 ];
 
 const isTypedInto = (target: EventTarget | null) =>
@@ -30,7 +34,7 @@ export function Keys() {
         const it = KEYS.find(({ key }) => key === event.key);
         if (!it) return;
         setListed(false);
-        router.push(it.to);
+        if (mayLeave()) router.push(it.to);
       }
       event.preventDefault();
     };
@@ -44,7 +48,9 @@ export function Keys() {
         {KEYS.map(({ key, words }) => (
           <Words key={key} size={15.5}>{`${key}: ${words}`}</Words>
         ))}
+        <Words size={15.5}>Enter, while writing: on to what is asked, or to “Keep it”</Words>
         <Words size={15.5}>Ctrl and Enter: keep what is written</Words>
+        <Words size={15.5}>Arrows: from one choice or day to the next</Words>
         <Words size={15.5}>?: these keys</Words>
       </Sheet>
     </Suspense>

@@ -8,12 +8,14 @@ interface SearchProps {
   placeholder: string;
   value: string;
   onChange: (text: string) => void;
+  /** Whether it has the focus at once. */
+  isFocused?: boolean;
 }
 
 const NOTHING = <></>;
 
 /** A field to look for something in. */
-export function Search({ label, placeholder, value, onChange }: SearchProps) {
+export function Search({ label, placeholder, value, onChange, isFocused = false }: SearchProps) {
   const look = useLook();
   const [focused, setFocused] = useState(false);
   return (
@@ -24,6 +26,7 @@ export function Search({ label, placeholder, value, onChange }: SearchProps) {
       placeholderTextColor={look.soft}
       value={value}
       onChangeText={onChange}
+      autoFocus={isFocused}
       onFocus={() => setFocused(true)}
       onBlur={() => setFocused(false)}
       inputMode="search"

@@ -1,5 +1,6 @@
 import Tab from '@rneui/themed/dist/Tab';
 import { FONT, THUMB, useLook } from './look.ts';
+import { rem } from './rem.ts';
 
 interface TabsProps<T extends string> {
   label: string;
@@ -37,7 +38,7 @@ export function Tabs<T extends string>({ label, options, value, onChange }: Tabs
           }}
           titleStyle={{
             fontFamily: FONT,
-            fontSize: 15,
+            fontSize: rem(15),
             fontWeight: (i === at ? '700' : '500') as never,
             color: i === at ? look.ink : look.soft,
             paddingHorizontal: 0,

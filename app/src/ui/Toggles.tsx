@@ -1,6 +1,7 @@
 import Chip from '@rneui/themed/dist/Chip';
 import { View } from 'react-native';
 import { FONT, THUMB, useLook } from './look.ts';
+import { rem } from './rem.ts';
 
 interface TogglesProps<T> {
   label: string;
@@ -34,7 +35,7 @@ export function Toggles<T>({ label, items, value, onToggle, columns }: TogglesPr
               radius={10}
               containerStyle={{ borderRadius: 10, overflow: 'visible' }}
               buttonStyle={{
-                height: THUMB,
+                minHeight: THUMB,
                 borderRadius: 10,
                 paddingHorizontal: 0,
                 borderWidth: 1.5,
@@ -43,7 +44,7 @@ export function Toggles<T>({ label, items, value, onToggle, columns }: TogglesPr
               }}
               titleStyle={{
                 fontFamily: FONT,
-                fontSize: 14.5,
+                fontSize: rem(14.5),
                 fontWeight: '650' as never,
                 color: on ? look.paper : look.ink,
               }}

@@ -2,6 +2,7 @@ import Text from '@rneui/themed/dist/Text';
 import type { ReactNode } from 'react';
 import { Pressable, View, type Role, type StyleProp, type TextStyle } from 'react-native';
 import { DISPLAY, FONT, useLook, type Look } from './look.ts';
+import { grown, rem } from './rem.ts';
 
 type Tint = 'ink' | 'soft' | 'late' | 'moss' | 'slate';
 
@@ -37,13 +38,13 @@ export function Words({
       style={[
         {
           fontFamily: FONT,
-          fontSize: size,
-          lineHeight: Math.round(size * 1.4),
+          fontSize: rem(size),
+          lineHeight: rem(Math.round(size * 1.4)),
           fontWeight: weightOf(weight),
           color: look[tint],
           fontVariant: ['tabular-nums'],
         },
-        style,
+        grown(style),
       ]}
     >
       {children}
@@ -70,13 +71,13 @@ export function Heading({ children, level, size, tint = 'ink', style }: HeadingP
       style={[
         {
           fontFamily: DISPLAY,
-          fontSize: height,
-          lineHeight: Math.round(height * 1.12),
+          fontSize: rem(height),
+          lineHeight: rem(Math.round(height * 1.12)),
           fontWeight: '700',
-          letterSpacing: -0.012 * height,
+          letterSpacing: rem(-0.012 * height),
           color: look[tint],
         },
-        style,
+        grown(style),
       ]}
     >
       {children}

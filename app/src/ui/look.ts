@@ -1,4 +1,5 @@
 import { useColorScheme, useWindowDimensions } from 'react-native';
+import { textScale } from './rem.ts';
 
 /** Paper and ink. Apricot is for late and nothing else, moss for done, slate for what is ahead. */
 export interface Look {
@@ -49,7 +50,7 @@ export const DISPLAY = 'Back Again Display, system-ui, sans-serif';
 /** The smallest that can be touched, in px. */
 export const THUMB = 48;
 
-/** From this width on, list and detail stand side by side. */
+/** From this width on, at the usual size of text, list and detail stand side by side. */
 export const WIDE = 1000;
 
 /** The tints for the person's colour scheme. */
@@ -58,5 +59,5 @@ export function useLook(): Look {
 }
 
 export function useWide(): boolean {
-  return useWindowDimensions().width >= WIDE;
+  return useWindowDimensions().width >= WIDE * textScale();
 }

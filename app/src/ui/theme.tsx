@@ -1,7 +1,9 @@
 import { ThemeProvider, createTheme } from '@rneui/themed/dist/config';
-import type { ReactNode } from 'react';
+import { useEffect, type ReactNode } from 'react';
 import { useColorScheme } from 'react-native';
+import { keptFocus } from './keptFocus.ts';
 import { DARK, LIGHT, type Look } from './look.ts';
+import { pressedOnce } from './oncePressed.ts';
 
 /** The look as the parts of the library take it: the names are theirs, the tints are ours. */
 const colorsOf = (look: Look) => ({
@@ -33,5 +35,9 @@ const DARK_THEME = createTheme({ ...colors, mode: 'dark' });
 /** Gives the parts of the library the look of the program, in the person’s colour scheme. */
 export function Themed({ children }: { children: ReactNode }) {
   const theme = useColorScheme() === 'dark' ? DARK_THEME : LIGHT_THEME;
+  useEffect(() => {
+    const ends = [keptFocus(document), pressedOnce(document)];
+    return () => ends.forEach((end) => end());
+  }, []);
   return <ThemeProvider theme={theme}>{children}</ThemeProvider>;
 }

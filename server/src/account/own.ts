@@ -6,6 +6,7 @@ import type { Database } from '../db/database.ts';
 import type { UserRow } from '../db/models.ts';
 import type { Sessions } from './sessions.ts';
 import { hashPassword, plainName, userWith } from './users.ts';
+import { needUncommon } from './commonest.ts';
 
 /** What a person does to their account itself: always with the password of now. */
 
@@ -24,6 +25,7 @@ export async function changePassword(
   password: string,
   keeps: string | null,
 ): Promise<string[]> {
+  needUncommon(password);
   await db.users.update({ passwordHash: await hashPassword(password) }, { where: { id: user.id } });
   return sessions.end(user.id, keeps);
 }

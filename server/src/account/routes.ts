@@ -17,6 +17,7 @@ import { DEFAULT_SETTINGS, formatInstant, type Settings } from '@back-again/core
 import type { UserRow } from '../db/models.ts';
 import { holidaysFor } from '../compute/holidays.ts';
 import { readyFor } from '../compute/compute.ts';
+import { regions } from '../compute/regions.ts';
 import {
   changeAddress,
   changePassword,
@@ -131,6 +132,10 @@ export function accountRoutes({ db, now, config, live, sessions }: Context): Rou
 
   router.get('/session', async (_request, response) => {
     response.json(viewOf(personOf(response)));
+  });
+  router.get('/regions', (_request, response) => {
+    // They change with the program alone.
+    response.set('Cache-Control', 'private, max-age=86400').json(regions());
   });
   router.put('/settings', async (request, response) => {
     const user = personOf(response);

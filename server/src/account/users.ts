@@ -3,6 +3,7 @@ import { promisify } from 'node:util';
 import { UniqueConstraintError, type Transaction } from 'sequelize';
 import { CoreError, nextOverview, type Instant, type Settings } from '@back-again/core';
 import type { Database } from '../db/database.ts';
+import { needUncommon } from './commonest.ts';
 import { inTurn } from './hashing.ts';
 import type { UserRow } from '../db/models.ts';
 
@@ -36,7 +37,7 @@ export const plainName = (name: string) => name.trim().toLowerCase();
 
 /**
  * Makes an account.
- * @throws CoreError `name.taken`
+ * @throws CoreError `name.taken`, `password.common`
  */
 export async function addUser(
   db: Database,
@@ -47,6 +48,7 @@ export async function addUser(
     now,
   }: { name: string; password: string; settings: Settings; now: number },
 ): Promise<UserRow> {
+  needUncommon(password);
   try {
     const user = await db.users.create({
       id: randomUUID(),

@@ -8,7 +8,7 @@ import {
   parseDay,
   type Weekday,
 } from '@back-again/core';
-import { holidaysOf } from './regions.ts';
+import { holidaysOf, regions } from './regions.ts';
 
 const MONDAY_TO_FRIDAY: Weekday[] = ['MO', 'TU', 'WE', 'TH', 'FR'];
 const REGIONS = ['GB-ENG', 'DE-BE', 'US'];
@@ -106,4 +106,18 @@ test('without a working day nothing ever comes', () => {
   expect(everyWorkdays(open, 1, 0).next(0)).toBeNull();
   expect(nthWorkdays(open, 1, 'month', 0).next(0)).toBeNull();
   expect(moved(open, 5, 'nearest')).toBe(5);
+});
+
+describe('the regions by name', () => {
+  it('has countries and their parts, each code once', () => {
+    const codes = regions().map(({ code }) => code);
+    expect(new Set(codes).size).toBe(codes.length);
+    expect(regions()).toContainEqual({ code: 'GB', name: 'United Kingdom' });
+    expect(regions()).toContainEqual({ code: 'GB-ENG', name: 'England, United Kingdom' });
+  });
+
+  it('gives no region that Settings would refuse', () => {
+    const wrong = regions().filter(({ code }) => !/^[A-Z]{2}(-[A-Z0-9]{1,3})?$/u.test(code));
+    expect(wrong).toEqual([]);
+  });
 });

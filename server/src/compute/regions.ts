@@ -1,4 +1,5 @@
 import Holidays from 'date-holidays';
+import type { RegionView } from '@back-again/contract';
 import { CoreError, type LocalDate } from '@back-again/core';
 
 /**
@@ -24,4 +25,23 @@ export function holidaysOf(region: string, fromYear: number, toYear: number): Lo
         dates.add(new Date(first + i * 86_400_000).toISOString().slice(0, 10));
     }
   return [...dates].sort();
+}
+
+let all: RegionView[] | null = null;
+/** Parts that the dataset names by words in the place of a code are left to their country. */
+const CODE = /^[A-Z0-9]{1,3}$/u;
+
+/** Every region of the dataset by its English name, as {@link holidaysOf} takes it: countries, and behind each its parts. */
+export function regions(): readonly RegionView[] {
+  if (all) return all;
+  const known = new Holidays();
+  const byName = (of: Record<string, string> | undefined) =>
+    Object.entries(of ?? {}).sort(([, a], [, b]) => a.localeCompare(b, 'en'));
+  all = byName(known.getCountries('en')).flatMap(([country, name]) => [
+    { code: country, name },
+    ...byName(known.getStates(country, 'en'))
+      .filter(([part]) => CODE.test(part))
+      .map(([part, its]) => ({ code: `${country}-${part}`, name: `${its}, ${name}` })),
+  ]);
+  return all;
 }

@@ -152,11 +152,18 @@ export const TASKS = {
   },
 
   /** Enters the first of these steps that finds its time. */
-  takeEarlier(it: { todo: Kept; born: Born; tail: Tail; steps: Step[]; now: Instant }) {
+  takeEarlier(it: {
+    todo: Kept;
+    born: Born;
+    tail: Tail;
+    steps: Step[];
+    now: Instant;
+    letsGo: boolean;
+  }) {
     const planner = plannerFor(it.todo.settings);
     let outcome: Outcome | null = null;
     for (const step of it.steps) {
-      outcome = takeEarlier(planner, it.born, it.tail, step, it.now);
+      outcome = takeEarlier(planner, it.born, it.tail, step, it.now, it.letsGo);
       if (!outcome.lost.includes(step.key)) break;
     }
     return followed(it.todo, outcome!);

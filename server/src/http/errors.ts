@@ -45,6 +45,7 @@ const STATUS: Record<string, number> = {
   'time.none': 409,
   'undo.conflict': 409,
   'when.conflict': 409,
+  'when.moved': 409,
 };
 
 /**

@@ -117,7 +117,10 @@ export async function doOne(work: Work, action: ActionOf<OneDeed>, todo: Todo): 
     const follows = followingOf(work, action, todo);
     checkAnswers(action, todo);
     if (action.do === 'file') await needFile(work, checkFile(action.file));
-    if (deed) await doTo(work, todo, deed, 'when' in action ? action.when : undefined);
+    if (deed) {
+      const when = 'when' in action ? action.when : undefined;
+      await doTo(work, todo, deed, { when, letsGo: action.do === 'done' && action.letsGo });
+    }
     if (deed) await holdFileOf(work, todo, deed);
     for (const it of follows(todo)) made.push(await begun(work, it, 'made'));
     await onToNow(work, [todo]);

@@ -30,12 +30,17 @@ export async function taken(work: Work, todo: Todo, deed: Deed, at: Instant): Pr
  * Does one deed to a held to-do, now or as at an earlier moment.
  * @throws CoreError `time.none` where there is nothing to do it to, `when.future`
  */
-export async function doTo(work: Work, todo: Todo, deed: Deed, when?: string): Promise<void> {
+export async function doTo(
+  work: Work,
+  todo: Todo,
+  deed: Deed,
+  { when, letsGo = false }: { when?: string | undefined; letsGo?: boolean | undefined } = {},
+): Promise<void> {
   const moment = doneAt(work, todo);
   const at = when === undefined ? moment : parseInstant(when, 'when');
   if (at > moment) throw notYet();
   if (isPast(todo, at) || at < moment)
-    await doEarlier(work, todo, deed, at, { isSaid: when !== undefined });
+    await doEarlier(work, todo, deed, at, { isSaid: when !== undefined, letsGo });
   else if (!(await taken(work, todo, deed, at))) throw noTime();
 }
 

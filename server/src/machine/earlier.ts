@@ -1,5 +1,12 @@
 import { noTime } from '@back-again/contract';
-import { numberOf, type Born, type Deed, type Instant, type WrittenDown } from '@back-again/core';
+import {
+  CoreError,
+  numberOf,
+  type Born,
+  type Deed,
+  type Instant,
+  type WrittenDown,
+} from '@back-again/core';
 import { compute } from '../compute/compute.ts';
 import type { Followed } from '../compute/tasks.ts';
 import { catchUp } from './catchUp.ts';
@@ -21,13 +28,15 @@ export const bornOf = ({ row }: Todo): Born => ({
  * @param may whether finding nothing is no error
  * @param isSaid whether the person said that moment: then the time that was open at it is meant (R7),
  * and the one that was pointed at, where none was
+ * @param letsGo whether what was moved later comes to nothing where it no longer fits
+ * @throws CoreError `when.moved` and `when.conflict`, with the action that stands in the way as `where`
  */
 export async function doEarlier(
   work: Work,
   todo: Todo,
   deed: Deed,
   at: Instant,
-  { may = false, isSaid = false } = {},
+  { may = false, isSaid = false, letsGo = false } = {},
 ): Promise<boolean> {
   // What there is to say up to now is said as it stands.
   await catchUp(work, [todo], work.now());
@@ -43,12 +52,24 @@ export async function doEarlier(
   const steps = isSaid ? [thenOpen, step] : [step];
   const tail = await tailFrom(work, todo, log, steps);
   const born = bornOf(todo);
-  const followed = await compute('takeEarlier', { todo: keptOf(todo), born, tail, steps, now });
+  const task = { todo: keptOf(todo), born, tail, steps, now, letsGo };
+  const followed = await compute('takeEarlier', task).catch(async (error: unknown) => {
+    throw await naming(work, log, error);
+  });
   const lost = followed.outcome.lost.includes(step.key);
   if (lost && may) return false;
   if (lost) throw noTime();
   await rewrite(work, todo, log, followed);
   return true;
+}
+
+/** What stands in the way, by the action that did it: by it a person can take it back. */
+async function naming({ db, userId, transaction }: Work, { rows }: Placed, error: unknown) {
+  const row = error instanceof CoreError ? rows.get(error.where) : undefined;
+  if (!row || !(error instanceof CoreError)) return error;
+  const where = { userId, seq: row.actionSeq };
+  const action = await db.actions.findOne({ attributes: ['id'], where, transaction });
+  return new CoreError(error.code, action?.id ?? 'when', error.message);
 }
 
 /** Writes what followed from going through a log again: each step has its new state and place. */

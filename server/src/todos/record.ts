@@ -10,6 +10,7 @@ import { endings, keyOf } from '../machine/endings.ts';
 import { placesOf } from '../machine/places.ts';
 import { findTodo, keptOf, timeViews, todoView, type Todo } from '../machine/todo.ts';
 import { stamp, type Actor } from '../machine/work.ts';
+import { lastDeedsOf } from './lastDeeds.ts';
 
 /** The record of one to-do. */
 
@@ -87,6 +88,7 @@ export async function todoPage(
     })),
     more: skip + ended.length < total('done') + total('skipped') + total('missed'),
     totals: { done: total('done'), skipped: total('skipped'), missed: total('missed') },
+    deeds: skip ? [] : await lastDeedsOf(db, userId, id),
   };
 }
 

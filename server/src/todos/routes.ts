@@ -11,6 +11,7 @@ import { changesView } from './changes.ts';
 import { endedBetween } from './ended.ts';
 import { findInRecord } from './find.ts';
 import { todoPage } from './record.ts';
+import { removedView } from './removed.ts';
 import { todayView } from './today.ts';
 import { actorOf, personOf, type Context } from '../http/context.ts';
 import { checked } from '../http/errors.ts';
@@ -32,6 +33,10 @@ export function todoRoutes(context: Context): Router {
     const { skip } = checked(recordSchema, { ...request.query });
     const actor = actorOf(context, response);
     response.json(await todoPage(db, actor, request.params.id, Number(skip ?? 0)));
+  });
+
+  router.get('/removed', async (_request, response) => {
+    response.json(await removedView(db, actorOf(context, response)));
   });
 
   router.get('/record', async (request, response) => {

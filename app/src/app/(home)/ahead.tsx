@@ -1,5 +1,6 @@
 import { Suspense, lazy } from 'react';
 import { LazyStory } from '../../features/todo/LazyStory.tsx';
+import { Waiting } from '../../ui/Waiting.tsx';
 
 const Screen = lazy(async () => ({
   default: (await import('../../features/ahead/AheadScreen.tsx')).AheadScreen,
@@ -7,7 +8,7 @@ const Screen = lazy(async () => ({
 
 export default function Ahead() {
   return (
-    <Suspense fallback={null}>
+    <Suspense fallback={<Waiting lines={6} label="The days ahead is on its way" />}>
       <Screen story={(id) => <LazyStory id={id} />} />
     </Suspense>
   );

@@ -1,4 +1,4 @@
-import type { OwnState, PlaceState, TodoState } from '@back-again/contract';
+import type { Action, OwnState, PlaceState, TodoState } from '@back-again/contract';
 import { budgeted } from '@back-again/contract/going';
 import { CoreError } from '@back-again/core';
 import { Unknown, basisOf, keysOf, play, type Dated, type Mine } from './play.ts';
@@ -16,6 +16,8 @@ export interface Change {
 /** How to take back what the server has taken: it holds for what has not changed since. */
 export interface Undoable {
   action: string;
+  /** What was done; absent with what an earlier form of the program kept. */
+  did?: Action['do'];
   /** By the version that each got with it. */
   version: number;
   things: { key: Key; before: State | null; isGone: boolean }[];

@@ -24,6 +24,8 @@ export interface Refusal {
   /** Of what: the title of the to-do, where that is known. */
   title: string | null;
   words: string;
+  /** What was to be done, and what the server says of it, for it to be settled beside its row. */
+  of?: { action: Dated; code: string; where: string };
 }
 
 /** Whether this device keeps what is shown: not without a database, or without room in it. */
@@ -173,7 +175,7 @@ export const local = createSlice({
           before: stateAt({ ...state, todos: state.said.entities }, key),
           isGone: payload.removed.includes(key),
         }));
-        state.undoable.push({ action: action.id, version, things });
+        state.undoable.push({ action: action.id, did: action.do, version, things });
         state.undoable = state.undoable.slice(-MOST_UNDOABLE);
       }
       const fresh = payload.todos.filter(
@@ -200,6 +202,10 @@ export const local = createSlice({
     readRefusals(state) {
       state.refused = [];
       state.aside = [];
+    },
+    /** One of them is settled, or let be. */
+    readRefusal(state, { payload }: PayloadAction<string>) {
+      state.refused = state.refused.filter(({ of }) => of?.action.id !== payload);
     },
     /** What waits is this, as another window has it. */
     shared(state, { payload }: PayloadAction<Pending[]>) {

@@ -1,10 +1,12 @@
 import { today } from '@back-again/core';
+import { usePathname } from 'expo-router';
 import { useEffect } from 'react';
 import { View } from 'react-native';
 import { useDispatch } from 'react-redux';
 import { local, type Keeping, type Local, type Refusal } from '../../data/local/slice.ts';
 import { useLocal, usePerson } from '../../data/todos.ts';
 import { useLive } from '../../data/useLive.ts';
+import { isSettledInPlace } from '../../parts/RefusedHere.tsx';
 import { Note } from '../../ui/Note.tsx';
 import { useAnnounce } from '../../ui/Frame.tsx';
 import { instantText } from '../../ui/dates.ts';
@@ -18,7 +20,13 @@ export function Connection({ name }: { name: string }) {
   const here = useLocal();
   const announce = useAnnounce();
   const words = wordsOf(here, usePerson());
-  const refused = here.refused.map(refusalText).join(' ');
+  const path = usePathname();
+  // Beside its row, where that is in sight.
+  const isBeside = path === '/' || path.startsWith('/todo/');
+  const refused = here.refused
+    .filter((it) => !(isBeside && isSettledInPlace(it)))
+    .map(refusalText)
+    .join(' ');
   useEffect(() => {
     if (refused) announce(refused);
   }, [refused, announce]);

@@ -343,7 +343,6 @@ export function AheadScreen({ story }: { story: (id: string | null) => ReactNode
           entry={openEntry}
           title={it.titleOf(openEntry)}
           shown={shown}
-          moveOf={(day) => it.moveOf(openEntry, { day }, entriesNear)}
           onMove={(day) => {
             it.move(openEntry, { day }, entriesNear);
             setOpened(null);

@@ -13,6 +13,7 @@ import { Toggles } from '../../ui/Toggles.tsx';
 import { Heading, WordLink, Words } from '../../ui/Words.tsx';
 import { Framed } from './Framed.tsx';
 import { bundleOf } from './useLaying.ts';
+import { rem } from '../../ui/rem.ts';
 
 type Has = Omit<Bundle, 'id'>;
 
@@ -238,7 +239,7 @@ function Item({ n, item, per, onChange, onTakeAway }: ItemProps) {
         />
       )}
       <View style={{ flexDirection: 'row', gap: 12, flexWrap: 'wrap' }}>
-        <View style={{ width: 110 }}>
+        <View style={{ width: rem(110) }}>
           <Field
             label={`Minutes, ${n}`}
             inputMode="numeric"

@@ -9,6 +9,7 @@ import type { Standing } from '../../parts/time/moving.ts';
 import { Chip } from './Chip.tsx';
 import { HourRuler } from './HourRuler.tsx';
 import { dayName, loadText, longDay, overBy } from '../../parts/time/words.ts';
+import { rem } from '../../ui/rem.ts';
 
 /** Hours that are proposed for what has none on a day. */
 export interface Hollow {
@@ -78,7 +79,7 @@ export const DayRow = memo(function DayRow({
       }}
       {...({ dataSet: { day: date } } as object)}
     >
-      <View style={wide ? { width: 168 } : DAY_HEAD}>
+      <View style={wide ? { width: rem(168) } : DAY_HEAD}>
         <Heading
           level={2}
           size={17}

@@ -10,6 +10,7 @@ import { useLook } from '../../ui/look.ts';
 import { Framed } from './Framed.tsx';
 import { minutesText } from '../../ui/dates.ts';
 import { dayName, longDay } from '../../parts/time/words.ts';
+import { rem } from '../../ui/rem.ts';
 
 interface EvenPanelProps {
   proposal: Proposal;
@@ -137,7 +138,7 @@ function Rulers({ before, after }: { before: Proposal['before']; after: Proposal
             key={day.date}
             style={{ flexDirection: 'row', alignItems: 'center', gap: 8, minHeight: 26 }}
           >
-            <Words size={14} style={{ width: 54 }}>
+            <Words size={14} style={{ width: rem(54) }}>
               {dayName(day.date)}
             </Words>
             <Svg width={132} height={22} aria-hidden>

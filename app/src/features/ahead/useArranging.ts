@@ -33,7 +33,12 @@ export function useArranging(shown: Shown, announce: (words: string) => void) {
       .filter((it) => it.todo === entry.todo && it.slot === entry.slot && it.nth !== entry.nth)
       .filter(({ nth }) => nth !== null)
       .map(({ day }) => day);
-    return moveTo({ entry, todo, others }, to, { planner, today, settings: person.settings });
+    return moveTo({ entry, todo, others }, to, {
+      planner,
+      now: shown.now,
+      today,
+      settings: person.settings,
+    });
   }
 
   /** Moves it there; what stands against it is said. */
@@ -83,7 +88,7 @@ export function useArranging(shown: Shown, announce: (words: string) => void) {
     const all = [...arranged.values()];
     if (!all.length) return;
     const count = moves.length === 1 ? 'One is' : `${moves.length} are`;
-    did({ do: 'arrange', moves: all }, `${count} moved. What is due stays due.`);
+    did({ do: 'arrange', moves: all }, `${count} moved, and still due when they were.`);
     setRefused(null);
   }
 

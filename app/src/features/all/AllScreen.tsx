@@ -1,7 +1,7 @@
 import type { TodoView } from '@back-again/contract';
 import { queryOf, repeatText, type LocalDate, type Settings } from '@back-again/core';
 import { router, type Href } from 'expo-router';
-import { useEffect, useState, type ReactNode } from 'react';
+import { memo, type ReactNode, useCallback, useEffect, useState } from 'react';
 import { Pressable, View } from 'react-native';
 import { useAct, useLast, type Draft } from '../../data/act.ts';
 import { useShown } from '../../data/todos.ts';
@@ -11,6 +11,7 @@ import { ListRow } from '../../ui/ListRow.tsx';
 import { Marked } from '../../ui/Marked.tsx';
 import { ReturnArc } from '../../ui/ReturnArc.tsx';
 import { Search } from '../../ui/Search.tsx';
+import { VirtualRows } from '../../ui/VirtualRows.tsx';
 import { Tabs } from '../../ui/Tabs.tsx';
 import { UndoNote } from '../../ui/UndoNote.tsx';
 import { Heading, WordLink, Words } from '../../ui/Words.tsx';
@@ -35,7 +36,6 @@ export function AllScreen({ story }: { story: (id: string | null) => ReactNode }
   const { settings } = shown.person;
   const [way, setWay] = useState<'place' | 'kind'>('place');
   const [several, setSeveral] = useState<ReadonlySet<string> | null>(null);
-  const [limit, setLimit] = useState(MOST);
   const { does, failure } = useAct(useAnnounce());
   const { last, setLast, undo } = useLast(does);
   const all = shown.inSight();
@@ -61,16 +61,36 @@ export function AllScreen({ story }: { story: (id: string | null) => ReactNode }
   const unsorted = shown.unsorted().length;
   const isPicked = several !== null;
   const picked = found.filter(({ id }) => several?.has(id));
-  const pick = (id: string) =>
-    setSeveral((before) => {
-      const next = new Set(before);
-      if (!next.delete(id)) next.add(id);
-      return next;
-    });
   const act = (draft: Draft, words: string) => {
     const did = does(draft, () => words);
     if (did) setLast({ action: did.id, words: `${words}.` });
   };
+  const open = useCallback(
+    (id: string) => {
+      if (isPicked)
+        setSeveral((before) => {
+          const next = new Set(before);
+          if (!next.delete(id)) next.add(id);
+          return next;
+        });
+      else if (wide) setChosen(id);
+      else router.push(`/todo/${id}`);
+    },
+    [isPicked, wide],
+  );
+  const rowOf = (todo: TodoView, isFirst: boolean) => (
+    <AllRow
+      key={todo.id}
+      todo={todo}
+      first={isFirst}
+      today={today}
+      settings={settings}
+      words={query.words}
+      picked={isPicked ? (several?.has(todo.id) ?? false) : null}
+      chosen={wide && chosen === todo.id}
+      onOpen={open}
+    />
+  );
   return (
     <Screen width={620} detail={story(chosen)}>
       <View style={{ padding: 20, paddingBottom: 8, gap: 14 }}>
@@ -114,6 +134,7 @@ export function AllScreen({ story }: { story: (id: string | null) => ReactNode }
             />
           ) : null}
           <WordLink label="Places" onPress={() => router.push('/places' as Href)} />
+          <WordLink label="Taken away" onPress={() => router.push('/taken-away' as Href)} />
           {todos.length ? (
             <WordLink
               label="Choose several"
@@ -140,39 +161,23 @@ export function AllScreen({ story }: { story: (id: string | null) => ReactNode }
           onLeave={() => setSeveral(null)}
         />
       ) : null}
-      {todos.length && !isPicked ? <PauseAll todos={todos} today={today} /> : null}
-      {shownOf(groups, limit).map((group) => (
-        <View key={group.place ?? group.title} role="region" aria-label={group.title}>
-          <GroupHead group={group} />
-          {group.todos.map((todo, i) => (
-            <AllRow
-              key={todo.id}
-              todo={todo}
-              first={i === 0}
-              today={today}
-              settings={settings}
-              words={query.words}
-              picked={isPicked ? (several?.has(todo.id) ?? false) : null}
-              chosen={wide && chosen === todo.id}
-              onOpen={() =>
-                isPicked
-                  ? pick(todo.id)
-                  : wide
-                    ? setChosen(todo.id)
-                    : router.push(`/todo/${todo.id}`)
-              }
-            />
-          ))}
-        </View>
-      ))}
-      {found.length > limit ? (
-        <View style={{ paddingHorizontal: 20, alignItems: 'flex-start' }}>
-          <WordLink
-            label={`Show the other ${found.length - limit}`}
-            onPress={() => setLimit(Infinity)}
-          />
-        </View>
+      {todos.length && !isPicked ? (
+        <PauseAll todos={todos} today={today} weekStart={settings.weekStart} />
       ) : null}
+      {found.length > FEW ? (
+        <VirtualRows rows={flat(groups)} keyOf={({ key }) => key} height={65}>
+          {(item) =>
+            'group' in item ? <GroupHead group={item.group} /> : rowOf(item.todo, item.isFirst)
+          }
+        </VirtualRows>
+      ) : (
+        groups.map((group) => (
+          <View key={group.place ?? group.title} role="region" aria-label={group.title}>
+            <GroupHead group={group} />
+            {group.todos.map((todo, i) => rowOf(todo, i === 0))}
+          </View>
+        ))
+      )}
       {query.words.length ? (
         <InRecord search={search} words={query.words} today={today} settings={settings} />
       ) : null}
@@ -199,18 +204,17 @@ const WAYS = [
 
 /** So many are looked through at a time, before anything is looked for. */
 const AT_ONCE = 100;
-/** So many rows are drawn at first: a search answers each key within a frame. */
-const MOST = 100;
+/** Up to so many are drawn by group; of more, those in sight alone: a search answers each key within a frame. */
+const FEW = 100;
 
-/** The first rows of groups, up to so many. */
-function shownOf(groups: readonly Group[], most: number): Group[] {
-  let left = most;
-  return groups.flatMap((group) => {
-    const todos = group.todos.slice(0, left);
-    left -= todos.length;
-    return todos.length ? [{ ...group, todos }] : [];
-  });
-}
+type Flat = { key: string } & ({ group: Group } | { todo: TodoView; isFirst: boolean });
+
+/** Groups and what is in them, one beneath the other. */
+const flat = (groups: readonly Group[]): Flat[] =>
+  groups.flatMap((group) => [
+    { key: `of ${group.place ?? group.title}`, group },
+    ...group.todos.map((todo, i) => ({ key: todo.id, todo, isFirst: i === 0 })),
+  ]);
 
 /** The name of a group, by which its place opens, and how many are in it. */
 function GroupHead({ group: { title, place, todos } }: { group: Group }) {
@@ -258,10 +262,11 @@ interface AllRowProps {
   /** Whether it is one of several that are chosen; null while none are. */
   picked: boolean | null;
   chosen: boolean;
-  onOpen: () => void;
+  onOpen: (id: string) => void;
 }
 
-function AllRow({
+/** Drawn again only where something of it is another. */
+const AllRow = memo(function AllRow({
   todo,
   today,
   settings,
@@ -279,7 +284,7 @@ function AllRow({
   return (
     <ListRow
       first={first}
-      onPress={onOpen}
+      onPress={() => onOpen(todo.id)}
       role={picked === null ? 'button' : 'checkbox'}
       {...(picked === null ? {} : { checked: picked })}
       name={`${series.title}, ${words}${repeat ? `, ${repeat}` : ''}${picked === null ? '. Open' : ''}`}
@@ -311,4 +316,4 @@ function AllRow({
       ) : null}
     </ListRow>
   );
-}
+});

@@ -1,29 +1,32 @@
 import type { TodoView } from '@back-again/contract';
-import { formatDay, parseDay, type LocalDate } from '@back-again/core';
+import type { LocalDate, Weekday } from '@back-again/core';
 import { useState } from 'react';
 import { View } from 'react-native';
 import { useAct, useLast } from '../../data/act.ts';
+import { PauseSpan, type Pause } from '../../parts/time/PauseSpan.tsx';
 import { useAnnounce } from '../../ui/Frame.tsx';
 import { Note } from '../../ui/Note.tsx';
 import { UndoNote } from '../../ui/UndoNote.tsx';
-import { WordLink, Words } from '../../ui/Words.tsx';
+import { WordLink } from '../../ui/Words.tsx';
 import { pausedUntil } from '../../ui/standing.ts';
+
+const lowerFirst = (text: string) => text.charAt(0).toLowerCase() + text.slice(1);
 
 interface PauseAllProps {
   todos: readonly TodoView[];
   today: LocalDate;
+  weekStart: Weekday;
 }
 
 /** Pauses everything for a holiday, and takes it up again; each is one action with one undo. */
-export function PauseAll({ todos, today }: PauseAllProps) {
+export function PauseAll({ todos, today, weekStart }: PauseAllProps) {
   const { does, failure } = useAct(useAnnounce());
   const [choosing, setChoosing] = useState(false);
   const { last, setLast, undo } = useLast(does);
   const live = todos.filter(({ ended }) => !ended);
   const paused = live.filter((todo) => pausedUntil(todo, today) !== undefined).length;
-  const day = parseDay(today);
 
-  const act = (what: { do: 'pause'; to: LocalDate | null } | { do: 'resume' }) => {
+  const act = (what: ({ do: 'pause' } & Pause) | { do: 'resume' }, said = '') => {
     const did = does(what, ({ todos: changed }) =>
       what.do === 'pause' ? `${changed.length} are paused` : `${changed.length} come back again`,
     );
@@ -32,7 +35,7 @@ export function PauseAll({ todos, today }: PauseAllProps) {
     const n = did.todos.length;
     const words =
       what.do === 'pause'
-        ? `${n} are paused. Nothing comes, rolls over or is missed meanwhile.`
+        ? `${n === 1 ? 'One to-do' : `${n} to-dos`}: ${lowerFirst(said)} Nothing comes or is missed meanwhile.`
         : `${n} come back again from today on.`;
     setLast({ action: did.id, words });
   };
@@ -56,35 +59,13 @@ export function PauseAll({ todos, today }: PauseAllProps) {
         ) : null}
       </View>
       {choosing ? (
-        <View
-          style={{
-            flexDirection: 'row',
-            flexWrap: 'wrap',
-            alignItems: 'center',
-            columnGap: 16,
-          }}
-        >
-          <Words size={15} tint="soft">
-            From today
-          </Words>
-          {LENGTHS.map(({ label, days }) => (
-            <WordLink
-              key={label}
-              label={label}
-              name={`Pause everything ${label}`}
-              onPress={() =>
-                act({ do: 'pause', to: days === null ? null : formatDay(day + days - 1) })
-              }
-            />
-          ))}
-        </View>
+        <PauseSpan
+          of="everything"
+          today={today}
+          weekStart={weekStart}
+          onPause={(pause, words) => act({ do: 'pause', ...pause }, words)}
+        />
       ) : null}
     </View>
   );
 }
-
-const LENGTHS: { label: string; days: number | null }[] = [
-  { label: 'for a week', days: 7 },
-  { label: 'for two weeks', days: 14 },
-  { label: 'until I resume it', days: null },
-];

@@ -4,9 +4,9 @@ import { useState, type ReactNode } from 'react';
 import { View } from 'react-native';
 import { useAnnounce } from '../../ui/Frame.tsx';
 import { Choice } from '../../ui/Choice.tsx';
-import { Field } from '../../ui/Field.tsx';
+import { HoursField } from '../../ui/HourField.tsx';
 import { WordLink, Words } from '../../ui/Words.tsx';
-import { DayPicker } from './DayPicker.tsx';
+import { DayPicker } from '../../ui/DayPicker.tsx';
 import { OpensControls, PlaceControls, TakesControls } from './DetailControls.tsx';
 import { RemindControls } from './RemindControls.tsx';
 import { Panel, Stepper } from './Panel.tsx';
@@ -38,7 +38,6 @@ import {
   ThenControls,
   WindowControls,
 } from './WhatControls.tsx';
-import { timeIn } from './typedTime.ts';
 
 /** The controls that belong to one part of the sentence. */
 export function Controls({
@@ -104,12 +103,12 @@ function Leave({
       style={{ flexDirection: 'row', flexWrap: 'wrap', alignItems: 'center', columnGap: 12 }}
     >
       <Words size={15} tint="soft">
-        Is it part of the title?
+        Not meant that way?
       </Words>
       {sources.map((source) => (
         <WordLink
           key={source.from}
-          label={`Leave “${source.text}” in it`}
+          label={`Leave “${source.text}” in the title`}
           onPress={() => onLeave(source)}
         />
       ))}
@@ -177,7 +176,7 @@ function LastDone({ series, person, onChange }: ControlsProps) {
     setLast(day);
     const next = withLastDone(series, day, person);
     onChange(next);
-    announce(`First on ${momentText(next.start!, person.today)}.`);
+    announce(`First due ${momentText(next.start!, person.today)}.`);
   };
   return (
     <View style={{ alignItems: 'flex-start' }}>
@@ -268,17 +267,7 @@ const TIMES = ['08:00', '13:00', '18:00'];
 function TimeControls({ series, person, onChange }: ControlsProps) {
   const at = series.at ?? [];
   const several = takesTimes(series);
-  const [text, setText] = useState(listed(at));
-  const set = (times: readonly string[]) => {
-    const next = withTimes(series, times, person);
-    setText(listed(next.at ?? []));
-    onChange(next);
-  };
-  const typed = (value: string) => {
-    setText(value);
-    const times = timesIn(value);
-    if (times?.length) onChange(withTimes(series, times, person));
-  };
+  const set = (times: readonly string[]) => onChange(withTimes(series, times, person));
   return (
     <View style={{ gap: 6 }}>
       <View
@@ -302,32 +291,21 @@ function TimeControls({ series, person, onChange }: ControlsProps) {
         })}
       </View>
       <View style={{ maxWidth: 260 }}>
-        <Field
+        <HoursField
           label={several ? 'Times of day' : 'Another time'}
-          placeholder={several ? '8:00, 20:00' : '07:30'}
-          value={text}
-          onChangeText={typed}
-          inputMode="text"
+          placeholder={several ? '8, 20:00' : '7:30'}
+          value={at}
+          onChange={set}
+          {...(several ? {} : { most: 1 })}
           hint={
             several
-              ? 'Several times a day: with commas between them, as 8:00, 13:00, 20:00.'
-              : 'Hours and minutes, as 07:30.'
+              ? 'Several times a day: with commas between them, as 8, 13:00, 6pm.'
+              : 'As you write it: 18, 18:30 or 6pm.'
           }
         />
       </View>
     </View>
   );
-}
-
-const listed = (times: readonly string[]) => times.join(', ');
-
-/** The times in a typed list, each as `HH:MM`, or null while one of them is none. */
-function timesIn(text: string): string[] | null {
-  const times = text
-    .split(/[,;\s]+/u)
-    .filter(Boolean)
-    .map(timeIn);
-  return times.every((time) => time !== null) ? times : null;
 }
 
 function EndsControls({ series, person, onChange }: ControlsProps) {
@@ -346,7 +324,7 @@ function EndsControls({ series, person, onChange }: ControlsProps) {
         options={[
           { value: 'never', label: 'no end' },
           { value: 'on', label: 'until a date' },
-          { value: 'after', label: 'so many times' },
+          { value: 'after', label: 'after a number of times' },
         ]}
         value={kind === 'within' ? null : kind}
         onChange={choose}

@@ -1,12 +1,6 @@
 import {
-  CoreError,
   formatDay,
   clockOf,
-  habitDay,
-  lastDayOfHabit,
-  parseDay,
-  whatOf,
-  whenOf,
   type LocalDate,
   type NamedPlace,
   type Definition,
@@ -19,46 +13,38 @@ import {
   rewritten,
   sentBack,
   typed,
-  type Reading,
+  type Doubt,
   type Source,
 } from '@back-again/core/reading';
 import { router, useLocalSearchParams } from 'expo-router';
-import { useEffect, useMemo, useRef, useState } from 'react';
+import { useDeferredValue, useEffect, useMemo, useRef, useState, type Ref } from 'react';
 import { View, type TextInput } from 'react-native';
 import type { TodoState, TodoView } from '@back-again/contract';
-import { act } from '../../data/local/act.ts';
-import { serverNow } from '../../data/local/time.ts';
 import { useBesideDraft, useDraft } from '../../data/draft.ts';
-import { newId } from '../../data/ids.ts';
-import { useRoom } from '../../data/room.tsx';
 import { useShown } from '../../data/todos.ts';
 import { Action } from '../../ui/Action.tsx';
 import { Examples } from '../../ui/Examples.tsx';
 import { Field } from '../../ui/Field.tsx';
 import { Screen, useAnnounce } from '../../ui/Frame.tsx';
-import { Note } from '../../ui/Note.tsx';
 import { Unreachable } from '../../ui/Unreachable.tsx';
 import { Heading, WordLink, Words } from '../../ui/Words.tsx';
-import { momentText } from '../../ui/dates.ts';
-import { useWide } from '../../ui/look.ts';
+import { useLook, useWide } from '../../ui/look.ts';
+import { WrongFields, useWrongs } from '../../ui/wrong.ts';
 import { Controls } from './Controls.tsx';
 import { Doubts } from './Doubts.tsx';
+import { FirstTime, GoneBy } from './FirstTime.tsx';
 import { NextTimes } from './NextTimes.tsx';
 import { Offers } from './Offers.tsx';
+import { SecondHabit } from './SecondHabit.tsx';
 import { Sentence, type PanelName } from './Sentence.tsx';
 import { TryItOut } from './TryItOut.tsx';
+import { Unsound } from './Unsound.tsx';
 import { dateOrderOf } from './dateOrder.ts';
-import { changeTo, withStart, type Person } from './edit.ts';
-import {
-  besideAfter,
-  besideOf,
-  textOf,
-  withBeside,
-  withIds,
-  withoutBeside,
-  type Beside,
-} from './beside.ts';
+import { withStart, type Person } from './edit.ts';
+import { besideAfter, besideOf, textOf, withBeside, withoutBeside, type Beside } from './beside.ts';
 import { Moments } from './Moments.tsx';
+import { useKeep } from './useKeep.ts';
+import { useSaid } from './useSaid.ts';
 import { useUsual } from './useUsual.ts';
 import { previewOf } from './preview.ts';
 
@@ -166,15 +152,19 @@ function Editor({
   const { problems } = reading;
   const series = usual.series;
   const sound = problems.length === 0 && series.title !== '';
+  // What is played through for it comes after what is typed: no key waits for it.
+  const shown = useDeferredValue(sound ? series : null);
   const preview = useMemo(() => {
     const standing = todo && progress ? { series: todo.series, progress } : null;
-    return sound ? previewOf(series, settings, now, holidays, standing) : null;
-  }, [sound, series, settings, now, holidays, todo, progress]);
+    return shown && previewOf(shown, settings, now, holidays, standing);
+  }, [shown, settings, now, holidays, todo, progress]);
+  const wrongs = useWrongs();
   /** Whether it was asked about the habit that is under way, for this sentence. */
   const [isAsked, setAsked] = useState(false);
   const [asks, setAsks] = useState(false);
   const habit = asks && !isAsked && series.takingUp && other ? other : null;
-  const { keep: keepIt, failed } = useKeep(text, { ...reading, series }, todo, person, () => {
+  const about = { ...reading, series };
+  const { keep: keepIt, failed } = useKeep(text, about, todo, person, wrongs, () => {
     write('');
     setBeside({});
   });
@@ -209,13 +199,31 @@ function Editor({
     announce(`Taken: ${words}.`);
   };
   // What is changed was in no doubt when it was kept.
-  const doubts = todo && text === given ? [] : reading.doubts;
-  const next = preview ? (
-    <NextTimes preview={preview} series={series} weekStart={settings.weekStart} />
-  ) : null;
+  const doubts = todo && text === given ? NO_DOUBTS : reading.doubts;
+  const asked = useDeferredValue(doubts);
+  useSaid(text === given ? null : { reading: { ...reading, series, doubts }, preview, person });
+  const next =
+    preview && shown ? (
+      <NextTimes preview={preview} series={shown} weekStart={settings.weekStart} />
+    ) : null;
+  const isNew = todo === null;
+  const questions = useRef<View>(null);
+  const keepsIt = useRef<View>(null);
+  /** Enter: to what is asked about the sentence, else to what keeps it. */
+  const goOn = () => {
+    const at = [questions, keepsIt].map(({ current }) => current as unknown as HTMLElement | null);
+    const found = at.map((it) =>
+      it?.querySelector<HTMLElement>('[role=radio][tabindex="0"], button'),
+    );
+    found.find((it) => it)?.focus();
+  };
   return (
-    <Screen width={620} {...(wide ? { detail: next ?? <View /> } : {})}>
-      <Head isNew={todo === null} onKeep={() => keep()} />
+    <Screen
+      width={620}
+      {...(wide ? { detail: next ?? <View /> } : {})}
+      foot={<Foot at={keepsIt} isNew={isNew} onKeep={() => keep()} />}
+    >
+      <Head isNew={isNew} />
       <View style={{ paddingHorizontal: 20, gap: 12 }}>
         <Field
           ref={field}
@@ -226,8 +234,12 @@ function Editor({
           onChangeText={write}
           multiline
           onKeyPress={(event) => {
-            const { key, ctrlKey, metaKey } = event.nativeEvent as unknown as KeyboardEvent;
-            if (key === 'Enter' && (ctrlKey || metaKey)) keep();
+            const { key, ctrlKey, metaKey, shiftKey, isComposing } =
+              event.nativeEvent as unknown as KeyboardEvent;
+            if (key !== 'Enter' || shiftKey || isComposing) return;
+            event.preventDefault();
+            if (ctrlKey || metaKey) keep();
+            else goOn();
           }}
           size={18.5}
           autoFocus
@@ -263,34 +275,46 @@ function Editor({
                 onSay={() => setPanel('start')}
               />
             )}
-            <Doubts
-              doubts={doubts}
-              settings={settings}
-              holidays={holidays}
-              today={person.today}
-              now={now}
-              onChoose={choose}
-            />
+            {preview && shown && isNew ? (
+              <GoneBy
+                series={shown}
+                preview={preview}
+                now={clockOf(settings).momentAt(now)}
+                onBegin={(day) => change(withStart(series, day, person))}
+              />
+            ) : null}
+            <View ref={questions}>
+              <Doubts
+                doubts={asked}
+                settings={settings}
+                holidays={holidays}
+                today={person.today}
+                now={now}
+                onChoose={choose}
+              />
+            </View>
             <Offers series={series} panel={panel} onOpen={setPanel} />
           </View>
         ) : null}
         {preview ? <Moments preview={preview} settings={settings} isUsual={usual.isUsual} /> : null}
         {sound && panel ? (
-          <Controls
-            key={panel}
-            panel={panel}
-            series={series}
-            person={person}
-            onChange={change}
-            sources={reading.sources.filter(({ part }) => part === panel)}
-            onLeave={leave}
-            onClose={() => setPanel(null)}
-          />
+          <WrongFields value={wrongs}>
+            <Controls
+              key={panel}
+              panel={panel}
+              series={series}
+              person={person}
+              onChange={change}
+              sources={reading.sources.filter(({ part }) => part === panel)}
+              onLeave={leave}
+              onClose={() => setPanel(null)}
+            />
+          </WrongFields>
         ) : null}
         {wide ? null : next}
-        {sound ? (
+        {shown ? (
           <TryItOut
-            series={series}
+            series={shown}
             person={person}
             settings={settings}
             holidays={holidays}
@@ -302,141 +326,22 @@ function Editor({
   );
 }
 
-interface FirstTimeProps {
-  series: Definition;
-  reading: Reading;
-  today: LocalDate;
-  onSay: () => void;
-}
-
-/** An after-I-finish one of which nothing says when it was last done is first due today. */
-function FirstTime({ series, reading, today, onSay }: FirstTimeProps) {
-  const isSaid = reading.sources.some(({ part }) => part === 'start');
-  if (series.repeat?.by !== 'completion' || series.start !== today || isSaid) return null;
-  return (
-    <View style={{ flexDirection: 'row', flexWrap: 'wrap', alignItems: 'center', columnGap: 12 }}>
-      <Words size={15} tint="soft">
-        Its first time is due today.
-      </Words>
-      <WordLink label="I did it before" size={15} onPress={onSay} />
-    </View>
-  );
-}
-
-/** Keeps the to-do, at once and whatever the connection. */
-function useKeep(
-  text: string,
-  reading: Reading,
-  of: TodoView | null,
-  { places = [] }: Person,
-  clear: () => void,
-) {
-  const [failed, setFailed] = useState<{ text: string; words: string } | null>(null);
-  const room = useRoom();
-  const announce = useAnnounce();
-
-  function refuse(words: string) {
-    setFailed({ text, words });
-    announce(words);
-  }
-
-  function keep() {
-    const { series: said, problems } = reading;
-    const series = withIds(said, of?.series ?? null, newId);
-    const problem =
-      problems[0]?.message ?? (series.title ? null : 'Say in a few words what it is.');
-    if (problem) return refuse(problem);
-    try {
-      const { place } = series;
-      if (place !== undefined && !places.some(({ id }) => id === place)) {
-        const id = newId();
-        const parts = { kind: 'sphere', name: place } as const;
-        act(room, { do: 'place', place: id, parts }, serverNow());
-        series.place = id;
-      }
-      if (of) {
-        const change = changeTo(series, of.series);
-        const moved = () =>
-          room.looking.todo(room.store.getState().local, of.id)?.progress.moved ?? [];
-        const before = moved();
-        if (change.series) act(room, { do: 'change', todo: of.id, ...change }, serverNow());
-        else if (change.details)
-          act(room, { do: 'describe', todos: [of.id], details: change.details }, serverNow());
-        const after = new Set(moved().map(({ slot }) => slot));
-        const letGo = before.filter(({ slot }) => !after.has(slot)).map(({ plan }) => plan);
-        router.replace({
-          pathname: '/todo/[id]',
-          params: { id: of.id, ...(letGo.length ? { letGo: letGo.join(',') } : {}) },
-        });
-        return;
-      }
-      const todo = newId();
-      const halves = { series: whenOf(series), details: whatOf(series) };
-      act(room, { do: 'create', todo, ...halves }, serverNow());
-      clear();
-      router.replace({ pathname: '/', params: { kept: todo } });
-    } catch (error) {
-      if (!(error instanceof CoreError)) throw error;
-      refuse(error.message);
-    }
-  }
-  return { keep, failed: failed?.text === text ? failed.words : null };
-}
-
 /** Pauses are set on the page of the to-do, and stay as they are when it is changed. */
 function withoutPauses({ pauses: _pauses, ...rest }: Definition): Definition {
   return rest;
 }
 
-interface SecondHabitProps {
-  /** The habit that is under way. */
-  habit: TodoState;
-  today: LocalDate;
-  /** Begins this one on a day. */
-  onQueue: (start: LocalDate) => void;
-  onKeep: () => void;
-}
+/** Nothing is asked of what was kept once. */
+const NO_DOUBTS: readonly Doubt[] = [];
 
-/** One habit at a time: why, and what can be done about a second one. */
-function SecondHabit({ habit, today, onQueue, onKeep }: SecondHabitProps) {
-  const { series } = habit.progress;
-  const at = habitDay(series, today);
-  const last = lastDayOfHabit(series);
-  const next = last === null ? null : formatDay(parseDay(last) + 1);
-  const far = at ? `, day ${at.day} of ${at.of}` : '';
-  return (
-    <View role="group" aria-label="A second habit" style={{ gap: 8 }}>
-      <Note
-        words={`You are taking up “${habit.details.title}”${far}. One habit at a time is kept to more easily than two.`}
-      />
-      <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8 }}>
-        {next === null ? null : (
-          <Action
-            label={`Begin it ${momentText(next, today)}`}
-            name={`Begin it when that has ended, ${momentText(next, today)}`}
-            filled
-            onPress={() => onQueue(next)}
-          />
-        )}
-        <Action label="Both all the same" onPress={onKeep} />
-      </View>
-    </View>
-  );
-}
-
-interface HeadProps {
-  isNew: boolean;
-  onKeep: () => void;
-}
-
-function Head({ isNew, onKeep }: HeadProps) {
+function Head({ isNew }: { isNew: boolean }) {
   return (
     <View
       style={{
         flexDirection: 'row',
+        flexWrap: 'wrap',
         alignItems: 'center',
-        justifyContent: 'space-between',
-        gap: 12,
+        columnGap: 18,
         paddingHorizontal: 20,
         paddingTop: 14,
         paddingBottom: 12,
@@ -448,44 +353,41 @@ function Head({ isNew, onKeep }: HeadProps) {
         onPress={() => (router.canGoBack() ? router.back() : router.replace('/'))}
       />
       <Heading level={1} size={20}>
-        {isNew ? 'What comes back?' : 'From this time on'}
+        {isNew ? 'What comes back?' : 'Change it'}
       </Heading>
-      <Action label="Keep it" filled onPress={onKeep} />
     </View>
   );
 }
 
-/** What is wrong with the sentence, and what in it was not understood. */
-function Unsound({ reading, typedSome }: { reading: Reading; typedSome: boolean }) {
-  const { problems, notUnderstood, series } = reading;
-  if (!typedSome) return null;
-  const said = (text: string) => reading.sources.some((source) => source.text === text);
+interface FootProps {
+  at: Ref<View>;
+  isNew: boolean;
+  onKeep: () => void;
+}
+
+/** What keeps it stays in reach, however long what stands above has grown. */
+function Foot({ at, isNew, onKeep }: FootProps) {
+  const look = useLook();
   return (
-    <>
-      {problems.map(({ code, where, message }) => (
-        <Note
-          key={code + message}
-          words={
-            <>
-              {said(where) ? <Words size={15} weight={650}>{`“${where}”. `}</Words> : null}
-              {message}
-            </>
-          }
-        />
-      ))}
-      {problems.length ? (
-        <Words size={15} tint="soft">
-          Once that is mended, the sentence and its next times show here. What you typed is kept.
-        </Words>
-      ) : null}
-      {!problems.length && !series.title ? (
-        <Note words="What is it? The words say when, but not what." />
-      ) : null}
-      {notUnderstood.length ? (
-        <Note
-          words={`Not understood: ${notUnderstood.map((words) => `“${words}”`).join(', ')}. It stays in the title.`}
-        />
-      ) : null}
-    </>
+    <View
+      ref={at}
+      style={{
+        flexDirection: 'row',
+        flexWrap: 'wrap',
+        alignItems: 'center',
+        justifyContent: 'space-between',
+        columnGap: 12,
+        paddingHorizontal: 20,
+        paddingVertical: 8,
+        borderTopWidth: 1,
+        borderTopColor: look.line,
+        backgroundColor: look.card,
+      }}
+    >
+      <Words size={14.5} tint="soft" style={{ flexShrink: 1 }}>
+        {isNew ? 'Nothing is kept before that.' : 'From now on; what was done stays as it was.'}
+      </Words>
+      <Action label="Keep it" filled onPress={onKeep} />
+    </View>
   );
 }

@@ -1,7 +1,7 @@
 import { offersOf, type Definition } from '@back-again/core';
 import { useState } from 'react';
 import { Words } from '../../ui/Words.tsx';
-import { PartLink, type PanelName } from './Sentence.tsx';
+import { LINE, PartLink, type PanelName } from './Sentence.tsx';
 
 interface OffersProps {
   series: Definition;
@@ -19,13 +19,14 @@ export function Offers({ series, panel, onOpen }: OffersProps) {
   const shown = more ? offers : offers.slice(0, FIRST);
   if (!offers.length) return null;
   return (
-    <Words size={16} tint="soft" style={{ lineHeight: 48 }}>
+    <Words size={16} tint="soft" style={{ lineHeight: LINE }}>
       {'Add '}
       {shown.map(({ kind: name, label }, i) => (
-        <Words key={name} size={16} tint="soft" style={{ lineHeight: 48 }}>
-          {i ? ', ' : ''}
+        <Words key={name} size={16} tint="soft" style={{ lineHeight: LINE }}>
+          {i ? ' ' : ''}
           <PartLink
             text={label}
+            tail={i < shown.length - 1 ? ',' : ''}
             name={`Add ${label}`}
             expanded={panel === name}
             onPress={() => onOpen(panel === name ? null : name)}
@@ -33,7 +34,7 @@ export function Offers({ series, panel, onOpen }: OffersProps) {
         </Words>
       ))}
       {offers.length > FIRST ? (
-        <Words size={16} tint="soft" style={{ lineHeight: 48 }}>
+        <Words size={16} tint="soft" style={{ lineHeight: LINE }}>
           {more ? ', ' : ' or '}
           <PartLink
             text={more ? 'fewer' : 'something else'}

@@ -3,6 +3,7 @@ import { Pressable, TextInput, View } from 'react-native';
 import { Card } from '../../ui/Card.tsx';
 import { Heading, WordLink, Words } from '../../ui/Words.tsx';
 import { FONT, THUMB, useLook } from '../../ui/look.ts';
+import { rem } from '../../ui/rem.ts';
 
 interface PanelProps {
   title: string;
@@ -70,11 +71,11 @@ export function Stepper({ label, value, least = 1, most, onChange }: StepperProp
         inputMode="numeric"
         selectTextOnFocus
         style={{
-          width: 58,
-          height: THUMB,
+          width: rem(58),
+          minHeight: THUMB,
           textAlign: 'center',
           fontFamily: FONT,
-          fontSize: 18,
+          fontSize: rem(18),
           fontWeight: '650' as never,
           color: look.ink,
         }}

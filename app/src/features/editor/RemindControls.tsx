@@ -1,14 +1,21 @@
-import { AT_DUE, WEEKDAYS, type Channel, type Reminder, type ReminderOf } from '@back-again/core';
-import { useState } from 'react';
+import {
+  AT_DUE,
+  WEEKDAYS,
+  type Channel,
+  type LocalTime,
+  type Reminder,
+  type ReminderOf,
+} from '@back-again/core';
+import { useRef, useState } from 'react';
 import { View } from 'react-native';
 import { Choice } from '../../ui/Choice.tsx';
-import { Field } from '../../ui/Field.tsx';
+import { newId } from '../../data/ids.ts';
+import { HourField } from '../../ui/HourField.tsx';
 import { WordLink, Words } from '../../ui/Words.tsx';
 import { WEEKDAYS as NAMES } from '../../ui/dates.ts';
 import { SpanControl } from './DetailControls.tsx';
 import { Stepper } from './Panel.tsx';
 import { withReminders, type ControlsProps, type StepUnit } from './edit.ts';
-import { timeIn } from './typedTime.ts';
 
 const FRESH: { label: string; reminder: Reminder }[] = [
   { label: 'on the day', reminder: {} },
@@ -22,17 +29,25 @@ const FRESH: { label: string; reminder: Reminder }[] = [
 export function RemindControls({ series, person, onChange }: ControlsProps) {
   const reminders = series.reminders ?? [];
   const set = (next: readonly Reminder[]) => onChange(withReminders(series, next, person));
+  // Each keeps what is its own (what is typed, what is unfolded) when another one goes.
+  const keys = useRef<string[]>([]);
+  while (keys.current.length < reminders.length) keys.current.push(newId());
+  keys.current.length = reminders.length;
+  const takeAway = (i: number) => {
+    keys.current.splice(i, 1);
+    set(reminders.filter((_, k) => k !== i));
+  };
   const sameAs = (it: Reminder) =>
     reminders.some((other) => JSON.stringify(other) === JSON.stringify(it));
   return (
     <View style={{ gap: 8 }}>
       {reminders.map((reminder, i) => (
         <OneReminder
-          key={i}
+          key={keys.current[i]}
           number={i + 1}
           reminder={reminder}
           onChange={(next) => set(reminders.map((it, k) => (k === i ? next : it)))}
-          onTakeAway={() => set(reminders.filter((_, k) => k !== i))}
+          onTakeAway={() => takeAway(i)}
         />
       ))}
       <Words size={16} weight={600}>
@@ -145,7 +160,6 @@ const UNITS: readonly StepUnit[] = ['hour', 'day', 'week', 'month'];
 /** How long before, and at what time of day. */
 function OneReminder({ number, reminder, onChange, onTakeAway }: OneReminderProps) {
   const { before, at } = reminder;
-  const [text, setText] = useState(at ?? '');
   const [more, setMore] = useState(
     reminder.of !== undefined || reminder.again !== undefined || reminder.channel !== undefined,
   );
@@ -154,14 +168,9 @@ function OneReminder({ number, reminder, onChange, onTakeAway }: OneReminderProp
     const { at: _at, ...rest } = reminder;
     onChange({ ...(span.includes('T') ? rest : reminder), before: span });
   };
-  const typed = (value: string) => {
-    setText(value);
+  const setHour = (time: LocalTime | null) => {
     const { at: _at, ...rest } = reminder;
-    if (!value.trim()) onChange(rest);
-    const time = /^\d{1,2}[:.]\d{2}$/u.test(value.trim())
-      ? timeIn(value.trim().replace('.', ':'))
-      : null;
-    if (time !== null) onChange({ ...rest, at: time });
+    onChange(time === null ? rest : { ...rest, at: time });
   };
   return (
     <View role="group" aria-label={`Reminder ${number}`} style={{ gap: 4 }}>
@@ -190,19 +199,19 @@ function OneReminder({ number, reminder, onChange, onTakeAway }: OneReminderProp
       )}
       {isHours ? null : (
         <View style={{ maxWidth: 200 }}>
-          <Field
+          <HourField
             label="At"
             placeholder="18:00"
-            value={text}
-            onChangeText={typed}
+            value={at}
+            onChange={setHour}
             hint="Empty: at your usual hour."
           />
         </View>
       )}
       <View style={{ alignItems: 'flex-start' }}>
         <WordLink
-          label={more ? 'Less' : 'Say it again, or another way'}
-          name={`${more ? 'Less' : 'Say it again, or another way'}: reminder ${number}`}
+          label={more ? 'Less' : 'Repeat it, or send it another way'}
+          name={`${more ? 'Less' : 'Repeat it, or send it another way'}: reminder ${number}`}
           expanded={more}
           size={15}
           onPress={() => setMore(!more)}

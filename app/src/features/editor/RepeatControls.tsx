@@ -6,7 +6,7 @@ import { Toggles } from '../../ui/Toggles.tsx';
 import { WeekdayToggles } from '../../ui/WeekdayToggles.tsx';
 import { Words } from '../../ui/Words.tsx';
 import { MONTHS, WEEKDAYS as NAMES } from '../../ui/dates.ts';
-import { DayPicker } from './DayPicker.tsx';
+import { DayPicker } from '../../ui/DayPicker.tsx';
 import { Stepper } from './Panel.tsx';
 import {
   MOST_STEP,
@@ -34,17 +34,17 @@ import {
 } from './edit.ts';
 
 const KINDS: { value: Kind; label: string }[] = [
-  { value: 'fixed', label: 'fixed' },
+  { value: 'fixed', label: 'by the calendar' },
   { value: 'after', label: 'after I finish' },
   { value: 'picked', label: 'on dates I pick' },
-  { value: 'quota', label: 'so many times' },
+  { value: 'quota', label: 'so often a week or month' },
   { value: 'once', label: 'once' },
 ];
 const MEANING: Record<Kind, string> = {
-  fixed: 'By the calendar, whatever day you do it.',
+  fixed: 'On its days, whatever day you do it.',
   after: 'Counted from the day on which you finish it.',
   picked: 'On these dates, in no pattern.',
-  quota: 'On no set day: each period has room for so many.',
+  quota: 'On days that you choose: so often in each day, week or month.',
   once: 'It does not come back.',
 };
 const UNITS: StepUnit[] = ['day', 'week', 'month', 'year'];

@@ -7,6 +7,7 @@ import {
   MOST_TAGS,
   type Definition,
   type Importance,
+  type LocalTime,
   type Question,
 } from '@back-again/core';
 import { useState } from 'react';
@@ -15,12 +16,14 @@ import { newId } from '../../data/ids.ts';
 import { Action } from '../../ui/Action.tsx';
 import { Choice } from '../../ui/Choice.tsx';
 import { Field } from '../../ui/Field.tsx';
+import { HourField } from '../../ui/HourField.tsx';
 import { WordLink, Words } from '../../ui/Words.tsx';
 import { useLook } from '../../ui/look.ts';
 import { SpanControl } from './DetailControls.tsx';
 import { Stepper } from './Panel.tsx';
 import { withEnds, withPart, type ControlsProps } from './edit.ts';
-import { timeIn } from './typedTime.ts';
+import { rem } from '../../ui/rem.ts';
+import { useWrong } from '../../ui/wrong.ts';
 
 /** The controls of what a to-do is. */
 
@@ -73,16 +76,28 @@ const WINDOWS = [
 
 export function WindowControls({ series, onChange }: ControlsProps) {
   const now = series.window;
-  const [from, setFrom] = useState(now?.from ?? '');
-  const [to, setTo] = useState(now?.to ?? '');
-  const set = (first: string, last: string) => {
-    setFrom(first);
-    setTo(last);
-    const [start, end] = [timeIn(first), timeIn(last)];
-    if (!first && !last) onChange(withPart(series, 'window', null));
-    else if (start && end && start !== end)
-      onChange(withPart(series, 'window', { from: start, to: end }));
+  // One end alone is no part of the day yet: it is held until the other is there.
+  const [half, setHalf] = useState<{ from?: LocalTime; to?: LocalTime }>({});
+  const ends = { ...now, ...half };
+  const set = (next: { from?: LocalTime; to?: LocalTime }) => {
+    const { from, to } = next;
+    const isWhole = from !== undefined && to !== undefined && from !== to;
+    setHalf(isWhole || (!from && !to) ? {} : next);
+    if (isWhole) onChange(withPart(series, 'window', { from, to }));
+    else if (now) onChange(withPart(series, 'window', null));
   };
+  const without = (end: 'from' | 'to', time: LocalTime | null) => {
+    const { [end]: _before, ...rest } = ends;
+    set(time === null ? rest : { ...rest, [end]: time });
+  };
+  const isOne = (ends.from === undefined) !== (ends.to === undefined);
+  const isNone = ends.from !== undefined && ends.from === ends.to;
+  const wrong = isOne
+    ? 'Both ends are needed, or neither.'
+    : isNone
+      ? 'It ends when it begins.'
+      : null;
+  useWrong('The part of the day', wrong, () => undefined);
   return (
     <View style={{ gap: 6 }}>
       <Choice
@@ -92,28 +107,35 @@ export function WindowControls({ series, onChange }: ControlsProps) {
           WINDOWS.find(({ value }) => value === (now ? `${now.from} ${now.to}` : ''))?.value ?? null
         }
         onChange={(value) => {
-          const [first = '', last = ''] = value.split(' ');
-          set(first, last);
+          const [from, to] = value.split(' ');
+          set(from && to ? { from, to } : {});
         }}
       />
-      <View style={{ flexDirection: 'row', gap: 12 }}>
-        <View style={{ width: 120 }}>
-          <Field
+      <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 12 }}>
+        <View style={{ width: rem(120) }}>
+          <HourField
             label="From"
-            value={from}
-            onChangeText={(text) => set(text, to)}
+            value={ends.from}
+            onChange={(time) => without('from', time)}
             placeholder="6:30"
           />
         </View>
-        <View style={{ width: 120 }}>
-          <Field
+        <View style={{ width: rem(120) }}>
+          <HourField
             label="To"
-            value={to}
-            onChangeText={(text) => set(from, text)}
+            value={ends.to}
+            onChange={(time) => without('to', time)}
             placeholder="12:00"
           />
         </View>
       </View>
+      {wrong ? (
+        <View role="alert">
+          <Words size={14.5} weight={650}>
+            {wrong}
+          </Words>
+        </View>
+      ) : null}
     </View>
   );
 }

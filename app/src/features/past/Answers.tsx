@@ -10,6 +10,7 @@ import { answerText } from '../../ui/time/Questions.tsx';
 import { AsTable } from './AsTable.tsx';
 import { amountText, answersText, capital } from './words.ts';
 import { useWidth } from './useWidth.ts';
+import { rem } from '../../ui/rem.ts';
 
 type Said = PastTodoView['answers'][string];
 
@@ -130,7 +131,7 @@ function Counts({ figures: { counts = {}, of } }: { figures: AnswerFigures }) {
     <View style={{ gap: 4 }}>
       {all.map(([value, n]) => (
         <View key={value} style={{ flexDirection: 'row', alignItems: 'center', gap: 10 }}>
-          <Words size={15} style={{ width: 108 }} numberOfLines={1}>
+          <Words size={15} style={{ width: rem(108) }} numberOfLines={1}>
             {value === 'true' ? 'yes' : value === 'false' ? 'no' : value}
           </Words>
           <Svg width={150} height={16} aria-hidden>

@@ -40,6 +40,7 @@ import {
 } from './measures.ts';
 import { search, useTotalsQuery } from './pastApi.ts';
 import { capital } from './words.ts';
+import { rem } from '../../ui/rem.ts';
 
 type Word = 'what' | 'by' | 'in' | 'each' | 'of';
 
@@ -220,10 +221,10 @@ function SpanPanel({ address, today, onChange }: Omit<WordPanelProps, 'word' | '
         }}
       />
       <View style={{ flexDirection: 'row', flexWrap: 'wrap', alignItems: 'flex-end', gap: 10 }}>
-        <View style={{ width: 150 }}>
+        <View style={{ width: rem(150) }}>
           <Field label="From" value={from} onChangeText={setFrom} placeholder="2026-01-01" />
         </View>
-        <View style={{ width: 150 }}>
+        <View style={{ width: rem(150) }}>
           <Field label="To" value={to} onChangeText={setTo} placeholder="2026-12-31" />
         </View>
         <Action
@@ -333,7 +334,7 @@ function Row({ row, view, address, measure, most }: RowsProps & { row: TotalsRow
     />
   ) : null;
   const amount = (
-    <View role="cell" style={wide ? { width: 190 } : { alignItems: 'flex-end' }}>
+    <View role="cell" style={wide ? { width: rem(190) } : { alignItems: 'flex-end' }}>
       <Words size={16}>{measure.text(row)}</Words>
       {measure.beside(row) ? (
         <Words size={14} tint="soft">
@@ -343,7 +344,7 @@ function Row({ row, view, address, measure, most }: RowsProps & { row: TotalsRow
     </View>
   );
   const title = (
-    <View role="rowheader" style={wide ? { width: 210 } : { flex: 1 }}>
+    <View role="rowheader" style={wide ? { width: rem(210) } : { flex: 1 }}>
       <RowTitle row={row} by={by} name={name} />
     </View>
   );

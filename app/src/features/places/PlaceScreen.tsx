@@ -21,6 +21,7 @@ import { instantText, minutesText, momentText } from '../../ui/dates.ts';
 import { standingOf } from '../../ui/standing.ts';
 import { Months } from './Months.tsx';
 import { stateText } from './placeWords.ts';
+import { rem } from '../../ui/rem.ts';
 
 /** The page of a place: what is open, what comes, what was done, its notes and its totals. */
 export function PlaceScreen() {
@@ -181,7 +182,7 @@ function Loaded({ shown, place, onGone }: LoadedProps) {
               key={`${todo} ${slot} ${closedAt}`}
               style={{ flexDirection: 'row', gap: 12, minHeight: 36, alignItems: 'center' }}
             >
-              <Words size={15} tint="soft" style={{ width: 132 }}>
+              <Words size={15} tint="soft" style={{ width: rem(132) }}>
                 {instantText(closedAt, today, settings).split(',')[0]}
               </Words>
               <Words size={15.5} style={{ flex: 1 }}>

@@ -8,6 +8,7 @@ import { Choice } from '../../ui/Choice.tsx';
 import { Screen } from '../../ui/Frame.tsx';
 import { Unreachable } from '../../ui/Unreachable.tsx';
 import { Card } from '../../ui/Card.tsx';
+import { Waiting } from '../../ui/Waiting.tsx';
 import { Heading, WordLink, Words } from '../../ui/Words.tsx';
 import { instantText } from '../../ui/dates.ts';
 import { useLook } from '../../ui/look.ts';
@@ -32,7 +33,9 @@ export function OutboxScreen() {
   if (!view || !session)
     return error ? (
       <Unreachable words={errorOf(error).message} onRetry={() => void refetch()} />
-    ) : null;
+    ) : (
+      <Waiting lines={5} label="The outbox is on its way" />
+    );
   const { messages, today } = view;
   return (
     <Screen>
@@ -45,7 +48,7 @@ export function OutboxScreen() {
           <Heading level={1}>Outbox</Heading>
           <Words size={15} tint="soft">
             {messages.length
-              ? 'E-mail and text messages, the latest first. Nothing leaves this program: a stand-in takes the place of a mailbox and a telephone.'
+              ? 'E-mail and text messages, the latest first. Nothing leaves this program yet: they arrive in a mailbox and a telephone of its own, for trying.'
               : 'Nothing has been sent. Reminders are sent by e-mail or text message once Settings say so, or a to-do does.'}
           </Words>
         </View>
@@ -152,7 +155,7 @@ function stateText(
       return 'Not sent: not needed any more';
     case 'given up':
       return tries
-        ? `Given up ${at(settledAt!)}, tried ${times(tries)}`
+        ? `Could not be sent: tried ${times(tries)}, last ${at(settledAt!)}`
         : `Not sent. ${why ?? ''}`.trim();
   }
 }
@@ -181,8 +184,8 @@ function StandInControls({ view: { standIn } }: { view: OutboxView }) {
     <View style={{ paddingHorizontal: 20, paddingBottom: 8 }}>
       <View style={{ alignItems: 'flex-start' }}>
         <WordLink
-          label={works ? 'The stand-in works' : 'The stand-in makes mistakes'}
-          name={`${works ? 'The stand-in works' : 'The stand-in makes mistakes'}. Change how it behaves`}
+          label={works ? 'Try what happens when sending fails' : 'Sending fails now and then'}
+          name={`${works ? 'Try what happens when sending fails' : 'Sending fails now and then'}: change how often`}
           expanded={open}
           onPress={() => setOpen(!open)}
         />

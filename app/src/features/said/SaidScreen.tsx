@@ -26,6 +26,7 @@ import { useLook, useWide } from '../../ui/look.ts';
 import { asItStands } from './asItStands.ts';
 import { laterAt, laterChoices, saidAgain } from './later.ts';
 import { becameOf, lineOf } from './lines.ts';
+import { rem } from '../../ui/rem.ts';
 
 /**
  * What was said in the last fortnight, and what can be done about it in place. `story` shows one to-do
@@ -85,8 +86,8 @@ export function SaidScreen({ story }: { story: (id: string | null) => ReactNode 
           </View>
           <Words size={15} tint="soft">
             {rows.length
-              ? 'What was said in the last two weeks, the latest first.'
-              : 'Nothing was said in the last two weeks. Say “remind me the day before at 18:00” where you write one, or set usual ones in Settings.'}
+              ? 'The reminders of the last two weeks, the latest first.'
+              : 'There was no reminder in the last two weeks. Say “remind me the day before at 18:00” where you write one, or set usual ones in Settings.'}
           </Words>
         </View>
         <View role="list">
@@ -283,7 +284,7 @@ function PutOff({ title, now, settings, onPick }: PutOffProps) {
         ))}
       </View>
       <View style={{ flexDirection: 'row', alignItems: 'flex-start', gap: 10 }}>
-        <View style={{ width: 150 }}>
+        <View style={{ width: rem(150) }}>
           <Field
             label="Or at"
             placeholder="18:30"

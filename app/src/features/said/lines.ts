@@ -11,7 +11,7 @@ const STATES: Record<MessageState, string> = {
   waiting: 'on its way',
   sent: 'sent',
   dropped: 'not needed any more',
-  'given up': 'given up',
+  'given up': 'could not be sent',
 };
 
 /** What stands under a title: first when it is due, then when, how often and how it was said. */

@@ -3,9 +3,12 @@ import { DEFAULT_UP, WEEKDAYS, type Weekday } from '@back-again/core';
 import { useState } from 'react';
 import { View } from 'react-native';
 import { Field } from '../../ui/Field.tsx';
+import { HourField } from '../../ui/HourField.tsx';
 import type { FormParts } from '../../ui/LazyForm.tsx';
 import { Heading, Words } from '../../ui/Words.tsx';
 import { WEEKDAYS as NAMES } from '../../ui/dates.ts';
+import { rem } from '../../ui/rem.ts';
+import { useWrong } from '../../ui/wrong.ts';
 
 /** How much each day holds, and when the person is up. */
 export function PlanningFields({ parts }: { parts: FormParts<SettingsBody> }) {
@@ -31,26 +34,34 @@ export function PlanningFields({ parts }: { parts: FormParts<SettingsBody> }) {
         </View>
         {parts.choose('holds').error ? (
           <Words size={15} weight={600}>
-            A day holds 0 to 1,440 minutes.
+            {WRONG}
           </Words>
         ) : null}
       </View>
-      <View style={{ flexDirection: 'row', gap: 12 }}>
-        <View style={{ width: 130 }}>
-          <Field
+      <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 12 }}>
+        <View style={{ width: rem(130) }}>
+          <HourField
             label="Up from"
             value={hours.from}
+            canBeEmpty={false}
             error={parts.bind('up.from').error ?? up.error}
-            onChangeText={(text) => setUp('from', text)}
+            onChange={(time) => time !== null && setUp('from', time)}
           />
         </View>
-        <View style={{ width: 130 }}>
-          <Field label="Up until" value={hours.to} onChangeText={(text) => setUp('to', text)} />
+        <View style={{ width: rem(130) }}>
+          <HourField
+            label="Up until"
+            value={hours.to === '24:00' ? '00:00' : hours.to}
+            canBeEmpty={false}
+            onChange={(time) => time !== null && setUp('to', time === '00:00' ? '24:00' : time)}
+          />
         </View>
       </View>
     </View>
   );
 }
+
+const WRONG = 'A day holds 0 to 1,440 minutes.';
 
 function Measure({ index, parts }: { index: number; parts: FormParts<SettingsBody> }) {
   const holds = parts.choose('holds');
@@ -60,17 +71,19 @@ function Measure({ index, parts }: { index: number; parts: FormParts<SettingsBod
     setText(typed);
     const { [day]: _before, ...rest } = holds.value ?? {};
     const minutes = typed.trim() === '' ? null : Number(typed);
+    if (minutes !== null && (!Number.isInteger(minutes) || minutes < 0 || minutes > 1440)) return;
     const next = minutes === null ? rest : { ...rest, [day]: minutes };
     holds.onChange(Object.keys(next).length ? next : undefined);
   };
-  const isWrong = text.trim() !== '' && !/^\d{1,4}$/u.test(text.trim());
+  const isWrong = text.trim() !== '' && (!/^\d{1,4}$/u.test(text.trim()) || Number(text) > 1440);
+  useWrong(`How many minutes ${NAMES[index]!} holds`, isWrong ? WRONG : null, () => undefined);
   return (
-    <View style={{ width: 92 }}>
+    <View style={{ width: rem(92) }}>
       <Field
         label={NAMES[index]!.slice(0, 3)}
         inputMode="numeric"
         value={text}
-        error={isWrong ? 'Minutes' : undefined}
+        error={isWrong ? 'Up to 1,440' : undefined}
         onChangeText={set}
       />
     </View>

@@ -1,25 +1,45 @@
 import type { SettingsBody } from '@back-again/contract';
 import { DEFAULT_WORKDAYS, type Weekday } from '@back-again/core';
 import { router, type Href } from 'expo-router';
-import { useEffect, useState } from 'react';
+import { useEffect, useMemo, useRef, useState } from 'react';
 import { View } from 'react-native';
 import { useDispatch } from 'react-redux';
-import { api, errorOf, useSettingsMutation, useSignOutMutation } from '../../data/api.ts';
+import {
+  api,
+  errorOf,
+  useRegionsQuery,
+  useSettingsMutation,
+  useSignOutMutation,
+} from '../../data/api.ts';
 import { setLeaving } from '../../data/leaving.ts';
 import { useRoom } from '../../data/room.tsx';
 import { useLocal, useShown } from '../../data/todos.ts';
 import { clearDraft } from '../../data/draft.ts';
 import { Action } from '../../ui/Action.tsx';
 import { Choice } from '../../ui/Choice.tsx';
-import { Failure } from '../../ui/Failure.tsx';
-import { Field } from '../../ui/Field.tsx';
 import { Screen } from '../../ui/Frame.tsx';
-import { LazyForm, type Refusal } from '../../ui/LazyForm.tsx';
+import { HourField } from '../../ui/HourField.tsx';
+import { LazyForm, type FormParts, type Refusal } from '../../ui/LazyForm.tsx';
 import { Note } from '../../ui/Note.tsx';
+import { PickFrom, type Item } from '../../ui/PickFrom.tsx';
 import { PlanningFields } from './PlanningFields.tsx';
 import { SpeakingFields } from './SpeakingFields.tsx';
 import { WeekdayToggles } from '../../ui/WeekdayToggles.tsx';
 import { Heading, Words } from '../../ui/Words.tsx';
+import { askBeforeLeaving } from '../../ui/leaving.ts';
+import { useLook } from '../../ui/look.ts';
+import { rem } from '../../ui/rem.ts';
+import { WrongFields, firstWrong, useWrongs } from '../../ui/wrong.ts';
+import { zoneItems } from './zones.ts';
+
+/** How what was chosen stands: it is kept, on its way, or something is wrong with a field. */
+type KeepState = 'kept' | 'keeping' | 'failed' | { wrong: string };
+
+interface DaysFormProps {
+  settings: SettingsBody;
+  address: string;
+  onState: (state: KeepState) => void;
+}
 
 const WEEK_STARTS = [
   { value: 'MO', label: 'Monday' },
@@ -27,12 +47,12 @@ const WEEK_STARTS = [
   { value: 'SA', label: 'Saturday' },
 ];
 
-/** How the person's days run, and the account. */
 export function SettingsScreen() {
   const { person } = useShown();
   const { sync } = useRoom();
   const { pending, name } = useLocal();
   const [asking, setAsking] = useState(false);
+  const [state, setState] = useState<KeepState>('kept');
   const [signOut] = useSignOutMutation();
   const dispatch = useDispatch();
   useEffect(() => {
@@ -52,10 +72,10 @@ export function SettingsScreen() {
     dispatch(api.util.resetApiState());
   };
   return (
-    <Screen>
+    <Screen foot={<KeptFoot state={state} />}>
       <View style={{ padding: 20, gap: 22, maxWidth: 520 }}>
         <Heading level={1}>Settings</Heading>
-        <DaysForm settings={person.settings} address={person.name} />
+        <DaysForm settings={person.settings} address={person.name} onState={setState} />
         <View style={{ gap: 8, alignItems: 'flex-start' }}>
           <Heading level={2}>In and out</Heading>
           <Words tint="soft" size={15}>
@@ -84,83 +104,143 @@ export function SettingsScreen() {
   );
 }
 
-function DaysForm({ settings, address }: { settings: SettingsBody; address: string }) {
+/** Whether what was chosen is kept: always in sight. */
+function KeptFoot({ state }: { state: KeepState }) {
+  const look = useLook();
+  const words =
+    state === 'kept'
+      ? 'What you choose is kept at once.'
+      : state === 'keeping'
+        ? 'It is being kept.'
+        : state === 'failed'
+          ? 'It is not kept yet: see above.'
+          : `${state.wrong} is not kept: it is wrong above. Once more, and you leave without it.`;
+  return (
+    <View
+      style={{
+        paddingHorizontal: 20,
+        paddingVertical: 8,
+        borderTopWidth: 1,
+        borderTopColor: look.line,
+        backgroundColor: look.card,
+      }}
+    >
+      <Words size={14.5} weight={typeof state === 'object' || state === 'failed' ? 650 : 400} live>
+        {words}
+      </Words>
+    </View>
+  );
+}
+
+/** How the days run: each thing is kept as it is chosen. */
+function DaysForm({ settings, address, onState }: DaysFormProps) {
   const [save] = useSettingsMutation();
   const { sync } = useRoom();
-  const [kept, setKept] = useState<string | null>(null);
-  const now = JSON.stringify(settings);
-  const values: SettingsBody = { holidays: '', ...settings };
+  const wrongs = useWrongs();
+  const values = useMemo<SettingsBody>(() => ({ holidays: '', ...settings }), [settings]);
   const send = async (values: SettingsBody): Promise<Refusal | null> => {
+    if (JSON.stringify(values) === JSON.stringify({ holidays: '', ...settings })) return null;
+    onState('keeping');
     const { data, error } = await save(values);
-    if (data) {
-      await sync.refresh();
-      setKept(JSON.stringify(data.settings));
-    }
+    if (data) await sync.refresh();
+    onState(error ? 'failed' : 'kept');
     return error ? errorOf(error) : null;
   };
+  // What cannot be kept is asked about before the screen is left, once.
+  const asked = useRef('');
+  useEffect(
+    () =>
+      askBeforeLeaving(() => {
+        const wrong = firstWrong(wrongs);
+        const what = wrong ? wrong.label + wrong.words : '';
+        const isAsked = what === asked.current;
+        asked.current = what;
+        if (wrong && !isAsked) onState({ wrong: wrong.label });
+        return !wrong || isAsked;
+      }),
+    [wrongs, onState],
+  );
   return (
-    // Kept, it begins anew with what was kept.
-    <LazyForm key={now} schema="settings" values={values} onSubmit={send}>
-      {(parts) => {
-        const { bind, choose, submit, busy, failure, changed } = parts;
-        const weekStart = bind('weekStart');
-        const workdays = choose('workdays');
-        return (
-          <View style={{ gap: 16 }}>
-            <Heading level={2}>Your days</Heading>
-            <Field
-              label="Time zone"
-              hint="By its name, such as Europe/London."
-              autoCapitalize="none"
-              {...bind('zone')}
-            />
-            <Field
-              label="Your day starts at"
-              hint="With 04:00, two at night still belongs to the day before."
-              {...bind('dayStart')}
-            />
-            <View>
-              <Words size={15} weight={600}>
-                Your week starts on
-              </Words>
-              <Choice
-                label="Your week starts on"
-                options={WEEK_STARTS}
-                value={weekStart.value}
-                onChange={weekStart.onChangeText}
-              />
-            </View>
-            <View style={{ gap: 6 }}>
-              <Words size={15} weight={600}>
-                Your working days
-              </Words>
-              <WeekdayToggles
-                label="Your working days"
-                value={workdays.value ?? DEFAULT_WORKDAYS}
-                weekStart={weekStart.value as Weekday}
-                onChange={workdays.onChange}
-              />
-            </View>
-            <Field
-              label="Public holidays of"
-              hint="A country or a part of one, as GB-ENG. Empty: none are closed days."
-              autoCapitalize="characters"
-              {...bind('holidays')}
-            />
-            <PlanningFields parts={parts} />
-            <SpeakingFields parts={parts} address={address} />
-            <Failure words={failure} />
-            <View style={{ alignItems: 'flex-start' }}>
-              <Action label="Keep" name="Keep these settings" filled busy={busy} onPress={submit} />
-              {kept === now && !changed ? (
-                <Words tint="moss" weight={600} live>
-                  Kept
-                </Words>
-              ) : null}
-            </View>
-          </View>
-        );
-      }}
-    </LazyForm>
+    <WrongFields value={wrongs}>
+      <LazyForm schema="settings" values={values} onSubmit={send} keeps>
+        {(parts) => <Days parts={parts} address={address} />}
+      </LazyForm>
+    </WrongFields>
+  );
+}
+
+function Days({ parts, address }: { parts: FormParts<SettingsBody>; address: string }) {
+  const { bind, choose, failure, submit } = parts;
+  const weekStart = bind('weekStart');
+  const workdays = choose('workdays');
+  const dayStart = bind('dayStart');
+  const zone = bind('zone');
+  const holidays = bind('holidays');
+  const [now] = useState(() => Date.now());
+  const zones = useMemo(() => zoneItems(now), [now]);
+  const { data: regions = [] } = useRegionsQuery();
+  const places = useMemo<Item[]>(
+    () => [
+      { value: '', name: 'None: no days are closed for a holiday' },
+      ...regions.map(({ code, name }) => ({ value: code, name, also: code })),
+    ],
+    [regions],
+  );
+  return (
+    <View style={{ gap: 16 }}>
+      <Heading level={2}>Your days</Heading>
+      <PickFrom
+        label="Time zone"
+        items={zones}
+        value={zone.value}
+        none={zone.value.replaceAll('_', ' ')}
+        error={zone.error}
+        onChange={zone.onChangeText}
+      />
+      <View style={{ maxWidth: rem(260) }}>
+        <HourField
+          label="Your day starts at"
+          hint="At 4:00, two at night still belongs to the day before."
+          value={dayStart.value}
+          canBeEmpty={false}
+          error={dayStart.error}
+          onChange={(time) => time !== null && dayStart.onChangeText(time)}
+        />
+      </View>
+      <View>
+        <Words size={15} weight={600}>
+          Your week starts on
+        </Words>
+        <Choice
+          label="Your week starts on"
+          options={WEEK_STARTS}
+          value={weekStart.value}
+          onChange={weekStart.onChangeText}
+        />
+      </View>
+      <View style={{ gap: 6 }}>
+        <Words size={15} weight={600}>
+          Your working days
+        </Words>
+        <WeekdayToggles
+          label="Your working days"
+          value={workdays.value ?? DEFAULT_WORKDAYS}
+          weekStart={weekStart.value as Weekday}
+          onChange={workdays.onChange}
+        />
+      </View>
+      <PickFrom
+        label="Public holidays of"
+        items={places}
+        value={holidays.value ?? ''}
+        none={holidays.value || 'none'}
+        error={holidays.error}
+        hint="A country, or a part of one. To-dos that avoid closed days avoid these."
+        onChange={holidays.onChangeText}
+      />
+      <PlanningFields parts={parts} />
+      <SpeakingFields parts={parts} address={address} />
+      {failure ? <Note words={failure} action={{ label: 'Try again', onPress: submit }} /> : null}
+    </View>
   );
 }

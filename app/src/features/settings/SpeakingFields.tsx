@@ -7,9 +7,11 @@ import { ask, permission, type Permission } from '../../data/browserSays.ts';
 import { Action } from '../../ui/Action.tsx';
 import { Choice, SomeOf } from '../../ui/Choice.tsx';
 import { Field } from '../../ui/Field.tsx';
+import { HourField } from '../../ui/HourField.tsx';
 import type { FormParts } from '../../ui/LazyForm.tsx';
 import { OnOff } from '../../ui/OnOff.tsx';
 import { Heading, WordLink, Words } from '../../ui/Words.tsx';
+import { rem } from '../../ui/rem.ts';
 
 type Way = NonNullable<SettingsBody['channels']>[number];
 
@@ -47,14 +49,16 @@ export function SpeakingFields({ parts, address }: SpeakingFieldsProps) {
   return (
     <View style={{ gap: 16, paddingTop: 10 }}>
       <Heading level={2}>Reminders</Heading>
-      <Field
-        label="Your usual hour"
-        hint="For reminders that name no time of their own."
-        placeholder={DEFAULT_REMIND_AT}
-        {...remindAt}
-        value={remindAt.value ?? ''}
-        onChangeText={(text) => choose('remindAt').onChange((text || undefined) as string)}
-      />
+      <View style={{ maxWidth: rem(260) }}>
+        <HourField
+          label="Your usual hour"
+          hint="For reminders that name no time of their own."
+          placeholder={DEFAULT_REMIND_AT}
+          value={remindAt.value}
+          error={remindAt.error}
+          onChange={(time) => choose('remindAt').onChange((time ?? undefined) as string)}
+        />
+      </View>
       <Quiet parts={parts} />
       <View style={{ gap: 6 }}>
         <Words size={15} weight={600}>
@@ -87,6 +91,22 @@ export function SpeakingFields({ parts, address }: SpeakingFieldsProps) {
 
 type Parts = Pick<SpeakingFieldsProps, 'parts'>;
 
+interface HourProps {
+  label: string;
+  value: string;
+  error: string | undefined;
+  onChangeText: (text: string) => void;
+}
+
+/** An hour that is needed. */
+const Hour = ({ onChangeText, ...rest }: HourProps) => (
+  <HourField
+    {...rest}
+    canBeEmpty={false}
+    onChange={(time) => time !== null && onChangeText(time)}
+  />
+);
+
 /** The hours in which nothing is said. */
 function Quiet({ parts: { choose, bind } }: Parts) {
   const quiet = choose('quiet');
@@ -103,12 +123,12 @@ function Quiet({ parts: { choose, bind } }: Parts) {
         onChange={(next) => quiet.onChange(next ? QUIET : undefined)}
       />
       {on ? (
-        <View style={{ flexDirection: 'row', gap: 12 }}>
-          <View style={{ width: 130 }}>
-            <Field label="From" {...bind('quiet.from')} />
+        <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 12 }}>
+          <View style={{ width: rem(130) }}>
+            <Hour label="From" {...bind('quiet.from')} />
           </View>
-          <View style={{ width: 130 }}>
-            <Field label="Until" {...bind('quiet.to')} />
+          <View style={{ width: rem(130) }}>
+            <Hour label="Until" {...bind('quiet.to')} />
           </View>
         </View>
       ) : null}
@@ -137,8 +157,8 @@ function Overview({ parts: { choose, bind } }: Parts) {
         onChange={(next) => overview.onChange(next ? MORNING : undefined)}
       />
       {on ? (
-        <View style={{ width: 130 }}>
-          <Field label="At" {...bind('overview')} />
+        <View style={{ width: rem(130) }}>
+          <Hour label="At" {...bind('overview')} />
         </View>
       ) : null}
     </View>

@@ -1,4 +1,6 @@
 import type { TodoView } from '@back-again/core';
+import { useEffect } from 'react';
+import { useAnnounce } from '../../ui/Frame.tsx';
 import { Note } from '../../ui/Note.tsx';
 import { momentText } from '../../ui/dates.ts';
 
@@ -10,15 +12,23 @@ interface KeptProps {
 
 /** What was just written, and when it comes first. */
 export function Kept({ todo, today, onOpen }: KeptProps) {
-  if (!todo) return null;
+  return todo ? <Told todo={todo} today={today} onOpen={onOpen} /> : null;
+}
+
+function Told({ todo, today, onOpen }: KeptProps & { todo: TodoView }) {
   const { series, open, next } = todo;
   const first = open[0]?.due ?? next?.due;
-  const when = first
-    ? `${series.repeat ? 'First on' : 'On'} ${momentText(first, today, true)}.`
-    : 'It has no date yet: you find it in All.';
+  const on = first === undefined || first === null ? null : momentText(first, today, true);
+  const when =
+    on === null
+      ? 'It has no date yet: you find it in All.'
+      : `${series.repeat ? 'First' : 'For'} ${on}.`;
+  const words = `${series.title} is kept. ${when}`;
+  const announce = useAnnounce();
+  useEffect(() => announce(words), [announce, words]);
   return (
     <Note
-      words={`${series.title} is kept. ${when.replace('On today', 'For today').replace('First on today', 'First today')}`}
+      words={words}
       action={{ label: 'Open', name: `Open: ${series.title}`, onPress: onOpen }}
     />
   );

@@ -2,16 +2,32 @@ import {
   parseDay,
   weekdayIndex,
   type DayReminder,
+  type LocalDate,
   type Settings,
   type TodoView,
 } from '@back-again/core';
-import type { ReactNode } from 'react';
+import { router } from 'expo-router';
+import { Suspense, lazy, useState, type ReactNode } from 'react';
 import { View } from 'react-native';
 import { Heading, WordLink, Words } from '../../ui/Words.tsx';
 import { MONTHS, WEEKDAYS, instantText } from '../../ui/dates.ts';
-import { useLook } from '../../ui/look.ts';
+import { Waiting } from '../../ui/Waiting.tsx';
+import { useLook, useWide } from '../../ui/look.ts';
 import { SoonRow } from './TodayRow.tsx';
 import type { Row, Section } from './rows.ts';
+
+/** Loaded when several are first put off. */
+const PutOffSeveral = lazy(async () => ({
+  default: (await import('./DayPanels.tsx')).PutOffSeveral,
+}));
+
+const BESIDE_EACH_OTHER = {
+  flexDirection: 'row',
+  flexWrap: 'wrap',
+  justifyContent: 'space-between',
+  alignItems: 'flex-end',
+  columnGap: 12,
+} as const;
 
 interface DayHeadProps {
   today: string;
@@ -23,25 +39,17 @@ export function DayHead({ today, toDo, empty }: DayHeadProps) {
   const day = parseDay(today);
   const [year, month, n] = today.split('-').map(Number) as [number, number, number];
   const weekday = WEEKDAYS[weekdayIndex(day)]!;
+  const wide = useWide();
   return (
-    <View
-      style={{
-        paddingHorizontal: 20,
-        paddingTop: 20,
-        paddingBottom: 6,
-        flexDirection: 'row',
-        justifyContent: 'space-between',
-        alignItems: 'flex-end',
-        gap: 12,
-      }}
-    >
-      <View style={{ flexShrink: 1 }}>
+    <View style={{ paddingHorizontal: 20, paddingTop: wide ? 20 : 6, paddingBottom: 6 }}>
+      <View style={BESIDE_EACH_OTHER}>
         <Words size={15} weight={600} tint="soft">
           {weekday}
         </Words>
-        <Heading level={1} size={36}>{`${n} ${MONTHS[month - 1]}`}</Heading>
+        {wide ? null : <WordLink label="Settings" onPress={() => router.push('/settings')} />}
       </View>
-      <View style={{ alignItems: 'flex-end' }}>
+      <View style={BESIDE_EACH_OTHER}>
+        <Heading level={1} size={36}>{`${n} ${MONTHS[month - 1]}`}</Heading>
         {empty ? null : (
           <Words size={14.5} tint="soft" style={{ paddingBottom: 4 }}>
             {toDo === 0 ? `${year}` : `${toDo} for today`}
@@ -122,13 +130,16 @@ function SectionHead({ section }: { section: Section }) {
   );
 }
 
-export function BringLate({
-  rows,
-  onBring,
-}: {
+interface BringLateProps extends Pick<DayHeadProps, 'today'> {
   rows: readonly Row[];
+  settings: Settings;
   onBring: (rows: readonly Row[]) => void;
-}) {
+  onPutOff: (rows: readonly Row[], to: LocalDate) => void;
+}
+
+/** What is late: brought to today at one go, or put off, as many as are chosen. */
+export function BringLate({ rows, today, settings, onBring, onPutOff }: BringLateProps) {
+  const [isChoosing, setChoosing] = useState(false);
   if (!rows.length) return null;
   const label =
     rows.length === 1
@@ -137,8 +148,31 @@ export function BringLate({
         ? 'Bring both to today'
         : `Bring all ${rows.length} to today`;
   return (
-    <View style={{ paddingLeft: 94, alignItems: 'flex-start' }}>
-      <WordLink label={label} onPress={() => onBring(rows)} />
+    <View style={{ paddingHorizontal: 20 }}>
+      <View style={{ flexDirection: 'row', flexWrap: 'wrap', columnGap: 20 }}>
+        <WordLink label={label} onPress={() => onBring(rows)} />
+        {rows.length > 1 ? (
+          <WordLink
+            label="Put several off"
+            expanded={isChoosing}
+            onPress={() => setChoosing(!isChoosing)}
+          />
+        ) : null}
+      </View>
+      {isChoosing ? (
+        <Suspense fallback={<Waiting lines={3} label="What is late" />}>
+          <PutOffSeveral
+            rows={rows}
+            today={today}
+            settings={settings}
+            onPutOff={(some, to) => {
+              setChoosing(false);
+              onPutOff(some, to);
+            }}
+            onClose={() => setChoosing(false)}
+          />
+        </Suspense>
+      ) : null}
     </View>
   );
 }
@@ -154,11 +188,13 @@ export function NothingLeft() {
 interface SoonSectionProps {
   todos: readonly TodoView[];
   today: string;
-  onOpen: (id: string) => void;
+  /** What was done with one of them just now. */
+  note: ReactNode;
+  onOpen: (todo: TodoView) => void;
 }
 
-export function SoonSection({ todos, today, onOpen }: SoonSectionProps) {
-  if (!todos.length) return null;
+export function SoonSection({ todos, today, note, onOpen }: SoonSectionProps) {
+  if (!todos.length && !note) return null;
   return (
     <View role="region" aria-label="Coming back soon">
       <View style={{ paddingHorizontal: 20, paddingTop: 18, paddingBottom: 4 }}>
@@ -172,9 +208,10 @@ export function SoonSection({ todos, today, onOpen }: SoonSectionProps) {
           first={i === 0}
           todo={todo}
           today={today}
-          onOpen={() => onOpen(todo.id)}
+          onOpen={() => onOpen(todo)}
         />
       ))}
+      {note ? <View style={{ paddingHorizontal: 20, paddingTop: 6 }}>{note}</View> : null}
     </View>
   );
 }

@@ -1,15 +1,18 @@
 import { daysLate, leftSteps, stepsOf, type LocalDate, type Settings } from '@back-again/core';
-import { clockOf, formatDay, formatInstant, parseDay, putOffFrom } from '@back-again/core';
 import { Suspense, lazy, useEffect, useRef, useState } from 'react';
 import { Pressable, View, useWindowDimensions } from 'react-native';
 import type { Does } from '../../data/act.ts';
+import type { LastDeed } from '../../data/lastDeed.ts';
 import { newId } from '../../data/ids.ts';
+import { RefusedHere } from '../../parts/RefusedHere.tsx';
 import { Action } from '../../ui/Action.tsx';
 import { LazyMarkdown } from '../../ui/LazyMarkdown.tsx';
 import { ReturnArc, type ArcState } from '../../ui/ReturnArc.tsx';
-import { WordLink, Words } from '../../ui/Words.tsx';
+import { Waiting } from '../../ui/Waiting.tsx';
+import { Words } from '../../ui/Words.tsx';
 import { arcKind, arcOf } from '../../ui/arcs.ts';
-import { momentText } from '../../ui/dates.ts';
+import { days, momentText } from '../../ui/dates.ts';
+import { inSight } from '../../ui/inSight.ts';
 import { useLook } from '../../ui/look.ts';
 import { answerOf, detailsOf, lineOf, nameOf, stepsTextOf, type Row } from './rows.ts';
 import type { RowDeed } from './useDeeds.ts';
@@ -23,8 +26,10 @@ const Questions = lazy(async () => ({
 const Files = lazy(async () => ({ default: (await import('../../parts/Files.tsx')).Files }));
 /** Loaded when it is first said how much is done. */
 const Amount = lazy(async () => ({ default: (await import('../../ui/Amount.tsx')).Amount }));
-/** Loaded when something is first moved. */
-const DayStrip = lazy(async () => ({ default: (await import('./DayStrip.tsx')).DayStrip }));
+/** Loaded when a day is first asked for. */
+const panels = () => import('./DayPanels.tsx');
+const MovePanel = lazy(async () => ({ default: (await panels()).MovePanel }));
+const EarlierPanel = lazy(async () => ({ default: (await panels()).EarlierPanel }));
 
 interface TodayRowProps {
   row: Row;
@@ -37,6 +42,8 @@ interface TodayRowProps {
   above: boolean;
   /** The server alone knows what follows: it is being done. */
   unknown: boolean;
+  /** What was done to it last and can be taken back, in words; null where that is not known here. */
+  last: LastDeed | null;
   onUnfold: () => void;
   onDeed: (deed: RowDeed) => void;
   does: Does;
@@ -52,6 +59,7 @@ export function TodayRow({
   unfolded,
   above,
   unknown,
+  last,
   onUnfold,
   onDeed,
   does,
@@ -133,6 +141,7 @@ export function TodayRow({
           />
         )}
       </View>
+      <RefusedHere todo={todo.id} slot={time.slot} does={does} />
       {unfolded ? (
         <Unfolded
           row={row}
@@ -141,6 +150,7 @@ export function TodayRow({
           above={above}
           asks={asks && isLeft}
           onAsked={() => setAsks(false)}
+          last={last}
           onDeed={onDeed}
           does={does}
           onOpen={onOpen}
@@ -171,22 +181,6 @@ function spoken(row: Row, today: LocalDate, settings: Settings): string {
 
 type Panel = 'move' | 'earlier' | 'part' | null;
 
-/** Where a time can be put off to, each day once. */
-function putOffChoices(day: number, settings: Settings, today: LocalDate) {
-  const { tomorrow, weekend, nextWeek, inThreeDays, inAWeek } = putOffFrom(day, settings);
-  const choices = [
-    { label: 'tomorrow', plan: tomorrow },
-    { label: 'the weekend', plan: weekend },
-    { label: 'next week', plan: nextWeek },
-    { label: momentText(inThreeDays, today), plan: inThreeDays },
-    { label: 'in a week', plan: inAWeek },
-  ];
-  return choices.filter(
-    (it, i): it is { label: string; plan: LocalDate } =>
-      it.plan !== null && choices.findIndex(({ plan }) => plan === it.plan) === i,
-  );
-}
-
 function Unfolded({
   row,
   today,
@@ -194,10 +188,14 @@ function Unfolded({
   above,
   asks,
   onAsked,
+  last,
   onDeed,
   does,
   onOpen,
-}: Pick<TodayRowProps, 'row' | 'today' | 'settings' | 'above' | 'onDeed' | 'does' | 'onOpen'> & {
+}: Pick<
+  TodayRowProps,
+  'row' | 'today' | 'settings' | 'above' | 'last' | 'onDeed' | 'does' | 'onOpen'
+> & {
   /** Whether it is asked what becomes of the steps that are left. */
   asks: boolean;
   onAsked: () => void;
@@ -206,17 +204,17 @@ function Unfolded({
   const { time } = row;
   const open = time.status === 'open';
   const name = nameOf(row);
-  const day = parseDay(today);
   const toggle = (which: Panel) => setPanel(panel === which ? null : which);
-  const noon = (n: number) =>
-    formatInstant(clockOf(settings).instantOf(`${formatDay(day - n)}T12:00`));
+  const opened = useRef<View>(null);
+  // Low on a phone it opens below what is in sight.
+  useEffect(() => inSight(opened.current), []);
   return (
-    <View style={{ paddingHorizontal: 20, paddingBottom: 14, gap: 6 }}>
+    <View ref={opened} style={{ paddingHorizontal: 20, paddingBottom: 14, gap: 6 }}>
       {asks ? <LeftSteps row={row} onDeed={onDeed} onNotYet={onAsked} /> : null}
       {open ? <Facts row={row} today={today} /> : null}
       {open && !row.later ? <OfThisTime row={row} onDeed={onDeed} /> : null}
       {row.later ? null : (
-        <Suspense fallback={null}>
+        <Suspense fallback={<Waiting lines={1} label="It is on its way" />}>
           <Files
             name={name}
             todo={row.todo.id}
@@ -227,7 +225,7 @@ function Unfolded({
         </Suspense>
       )}
       {!open && time.status === 'done' ? (
-        <Suspense fallback={null}>
+        <Suspense fallback={<Waiting lines={1} label="It is on its way" />}>
           <Questions
             name={name}
             todo={row.todo}
@@ -270,37 +268,36 @@ function Unfolded({
           </>
         ) : null}
         <Action label="Open" name={`Open: ${name}`} onPress={onOpen} />
+        {last ? (
+          <Action
+            label={last.label}
+            name={`${last.label}: ${name}`}
+            onPress={() => onDeed({ do: 'takeBack', of: last.action })}
+          />
+        ) : null}
       </View>
       {panel === 'earlier' ? (
-        <Choices
-          words="It was done"
-          choices={[1, 2, 3, 4].map((n) => ({
-            label: n === 1 ? 'yesterday' : momentText(formatDay(day - n), today),
-            onPress: () => onDeed({ do: 'done', when: noon(n) }),
-          }))}
-        />
+        <Suspense fallback={<Waiting lines={2} label="The days before" />}>
+          <EarlierPanel
+            row={row}
+            today={today}
+            settings={settings}
+            onDone={(when) => onDeed({ do: 'done', when })}
+          />
+        </Suspense>
       ) : null}
       {panel === 'move' ? (
-        <>
-          <Suspense fallback={null}>
-            <DayStrip
-              name={name}
-              today={today}
-              plan={time.plan ?? today}
-              onMove={(plan) => onDeed({ do: 'move', plan })}
-            />
-          </Suspense>
-          <Choices
-            words="This time only, to"
-            choices={putOffChoices(day, settings, today).map(({ label, plan }) => ({
-              label,
-              onPress: () => onDeed({ do: 'move', plan }),
-            }))}
+        <Suspense fallback={<Waiting lines={3} label="The coming days" />}>
+          <MovePanel
+            row={row}
+            today={today}
+            settings={settings}
+            onMove={(plan) => onDeed({ do: 'move', plan })}
           />
-        </>
+        </Suspense>
       ) : null}
       {panel === 'part' ? (
-        <Suspense fallback={null}>
+        <Suspense fallback={<Waiting lines={1} label="It is on its way" />}>
           <Amount
             label={`How much of this time is done: ${name}`}
             value={time.part ?? 0}
@@ -322,7 +319,7 @@ function OfThisTime({ row, onDeed }: Pick<TodayRowProps, 'row' | 'onDeed'>) {
     <>
       {note ? <LazyMarkdown text={note} /> : null}
       {stepsOf(detailsOf(row), row.time).length ? (
-        <Suspense fallback={null}>
+        <Suspense fallback={<Waiting lines={1} label="It is on its way" />}>
           <Steps
             name={nameOf(row)}
             details={detailsOf(row)}
@@ -346,10 +343,7 @@ function LeftSteps({
   const name = nameOf(row);
   const asked = useRef<View>(null);
   // On a phone it may open below what is in sight.
-  useEffect(() => {
-    const shown = asked.current as unknown as HTMLElement | null;
-    shown?.scrollIntoView({ block: 'nearest' });
-  }, []);
+  useEffect(() => inSight(asked.current), []);
   return (
     <View ref={asked} role="group" aria-label={`Steps that are left: ${name}`} style={{ gap: 6 }}>
       <Words size={15.5} weight={600}>
@@ -376,7 +370,7 @@ function LeftSteps({
 function Facts({ row: { todo, time, later }, today }: { row: Row; today: LocalDate }) {
   const facts = [
     time.due === null ? null : `${later ? 'Opens' : 'Due'} ${momentText(time.due, today, true)}`,
-    time.rolled ? `rolled over ${time.rolled === 1 ? 'once' : `${time.rolled} times`}` : null,
+    time.rolled ? `gone along for ${days(time.rolled)}` : null,
     todo.lastDone
       ? `last done ${momentText(todo.lastDone, today, true)}`
       : todo.series.repeat
@@ -387,25 +381,6 @@ function Facts({ row: { todo, time, later }, today }: { row: Row; today: LocalDa
     <Words size={14} tint="soft">
       {facts.filter(Boolean).join(', ')}
     </Words>
-  );
-}
-
-function Choices({
-  words,
-  choices,
-}: {
-  words: string;
-  choices: { label: string; onPress: () => void }[];
-}) {
-  return (
-    <View style={{ flexDirection: 'row', flexWrap: 'wrap', alignItems: 'center', columnGap: 16 }}>
-      <Words size={15} tint="soft">
-        {words}
-      </Words>
-      {choices.map(({ label, onPress }) => (
-        <WordLink key={label} label={label} name={`${words} ${label}`} onPress={onPress} />
-      ))}
-    </View>
   );
 }
 
@@ -422,12 +397,12 @@ export function SoonRow({ todo, today, first, onOpen }: SoonRowProps) {
   const { next, nextWay, series } = todo;
   if (!next) return null;
   const words = `${momentText(next.due, today, true)}${next.kind === 'expected' ? ' · expected' : ''}`;
-  const day = nextWay ? ` · day ${nextWay.gone} of ${nextWay.of}` : '';
+  const day = nextWay ? ` · ${nextWay.gone} of ${days(nextWay.of)} gone` : '';
   return (
     <Pressable
       onPress={onOpen}
       role="button"
-      aria-label={`${series.title}, back ${words}${day}. Open`}
+      aria-label={`${series.title}, back ${words}${day}. Do it ahead, skip or move it`}
       style={{
         flexDirection: 'row',
         alignItems: 'center',

@@ -3,7 +3,10 @@ import { router, useLocalSearchParams } from 'expo-router';
 import { startTransition, useEffect, useState, type ReactNode } from 'react';
 import { View } from 'react-native';
 import { useSaidQuery } from '../../data/api.ts';
+import { useLastDeeds } from '../../data/lastDeed.ts';
 import { useShown } from '../../data/todos.ts';
+import { nextText } from '../../parts/time/moving.ts';
+import { useTimeSheet } from '../../parts/time/useTimeSheet.tsx';
 import { Examples } from '../../ui/Examples.tsx';
 import { Screen, useAnnounce } from '../../ui/Frame.tsx';
 import { Note } from '../../ui/Note.tsx';
@@ -12,6 +15,7 @@ import { useWide } from '../../ui/look.ts';
 import { DayRuler } from './DayRuler.tsx';
 import { Focus } from './Focus.tsx';
 import { Kept } from './Kept.tsx';
+import { Paused } from './Paused.tsx';
 import {
   BringLate,
   DayHead,
@@ -36,7 +40,13 @@ export function TodayScreen({ story }: { story: (id: string | null) => ReactNode
   const { kept } = useLocalSearchParams<{ kept?: string }>();
   const [unfolded, setUnfolded] = useState<string | null>(null);
   const [chosen, setChosen] = useState<string | null>(null);
-  const deeds = useDeeds(shown.today, useAnnounce());
+  const announce = useAnnounce();
+  const deeds = useDeeds(shown.today, announce, (todo, slot, plan) => {
+    const state = shown.stateOf(todo);
+    return state ? nextText(state, { slot, plan }, shown) : '';
+  });
+  const last = useLastDeeds();
+  const soonTime = useTimeSheet(shown, deeds.does, (id) => show(id));
   const wide = useWide();
   // What was just written is told first, and the rows come a moment after it.
   const [isWhole, setWhole] = useState(!kept);
@@ -90,10 +100,11 @@ export function TodayScreen({ story }: { story: (id: string | null) => ReactNode
       unfolded={unfolded === row.key}
       above={section === 'above'}
       unknown={shown.isUnknown(row.todo.id)}
+      last={row.time.status === 'open' && !row.later ? (last.get(row.todo.id) ?? null) : null}
       onUnfold={() => unfold(row)}
       does={deeds.does}
       onDeed={(it) => {
-        if (!deeds.deed(row, section, it) || STAYS.has(it.do)) return;
+        if (!deeds.deed(row, section, i, it) || STAYS.has(it.do)) return;
         // What is asked of it shows in place, and is in nobody’s way.
         const asks = it.do === 'done' && asksOf(row);
         setUnfolded((key) => (asks ? row.key : key === row.key ? null : key));
@@ -101,6 +112,21 @@ export function TodayScreen({ story }: { story: (id: string | null) => ReactNode
       onOpen={() => show(row.todo.id)}
     />
   );
+  const { at: notedAt } = deeds.noted ?? {};
+  const isNotedHere = sections.some(({ id }) => id === notedAt?.section);
+  const noted = deeds.noted ? (
+    <Note
+      words={deeds.noted.words}
+      action={{ label: 'Undo', name: `Undo: ${deeds.noted.name}`, onPress: deeds.unnote }}
+    />
+  ) : null;
+  /** What was put off is said where it stood. */
+  const notedIn = ({ id, rows: { length } }: Section, i: number) =>
+    notedAt?.section === id && i === Math.min(notedAt.index, length) ? (
+      <View key="noted" style={{ paddingHorizontal: 20, paddingVertical: 6 }}>
+        {noted}
+      </View>
+    ) : null;
   return (
     <Screen width={620} detail={story(chosen)}>
       <DayHead today={today} toDo={toDo} empty={isEmpty} />
@@ -116,19 +142,11 @@ export function TodayScreen({ story }: { story: (id: string | null) => ReactNode
         onShow={() => setShowsElsewhere(!showsElsewhere)}
       />
       <NextReminder reminders={reminders} today={today} settings={settings} />
+      <Paused todos={shown.inSight()} today={today} />
       <View style={{ paddingHorizontal: 20, paddingTop: 6, gap: 8 }}>
         {deeds.failure ? <Note words={deeds.failure} /> : null}
         {kept ? <Kept todo={shown.viewOf(kept)} today={today} onOpen={() => show(kept)} /> : null}
-        {deeds.noted ? (
-          <Note
-            words={deeds.noted.words}
-            action={{
-              label: 'Undo',
-              name: `Undo: ${deeds.noted.name}`,
-              onPress: deeds.unnote,
-            }}
-          />
-        ) : null}
+        {isNotedHere ? null : noted}
         {isEmpty && !kept ? (
           <Examples
             words="Nothing comes back yet. Write one as you would say it, or try one of these:"
@@ -152,11 +170,15 @@ export function TodayScreen({ story }: { story: (id: string | null) => ReactNode
         .filter(({ id }) => !alone || id === 'above')
         .map((section) => (
           <SectionRows key={section.id} section={section}>
-            {section.rows.map((row, i) => rowOf(row, section.id, i))}
+            {section.rows.flatMap((row, i) => [notedIn(section, i), rowOf(row, section.id, i)])}
+            {notedIn(section, section.rows.length)}
             {section.id === 'late' ? (
               <BringLate
                 rows={section.rows.filter(({ time }) => time.status === 'open')}
+                today={today}
+                settings={settings}
                 onBring={deeds.bring}
+                onPutOff={deeds.putOff}
               />
             ) : null}
             {section.id === 'above' ? (
@@ -183,8 +205,10 @@ export function TodayScreen({ story }: { story: (id: string | null) => ReactNode
       <SoonSection
         todos={isWhole ? soon.map(({ todo }) => shown.viewOf(todo)!) : []}
         today={today}
-        onOpen={show}
+        note={soonTime.note}
+        onOpen={(todo) => todo.next && soonTime.open(todo, todo.next)}
       />
+      {soonTime.sheet}
     </Screen>
   );
 }

@@ -217,14 +217,24 @@ export function lineOf(
     const until = time.due === null ? '' : ` · until ${momentText(time.due, today, true)}`;
     return { lead: `${time.tally ?? 0} of ${todo.quota}`, rest: repeat + until, late: false };
   }
+  // What was put off looks put off: the day that was chosen leads, and when it was due stands behind.
+  if (time.plan !== null && time.plan > today) {
+    const due = late ? ` · was due ${momentText(time.due!.slice(0, 10), today, true)}` : '';
+    return {
+      lead: `for ${momentText(time.plan, today, true)}`,
+      rest: repeat + due + part,
+      late: false,
+    };
+  }
   if (late) return { lead: `${days(late)} late`, rest: repeat + part, late: true };
   const minute = time.due === null ? null : parseMoment(time.due).minute;
-  if (minute !== null) return { lead: time.due!.slice(11), rest: repeat + part, late: false };
-  if (time.plan !== null && time.plan > today)
-    return { lead: `for ${momentText(time.plan, today, true)}`, rest: repeat + part, late: false };
+  if (minute !== null) {
+    const lead = minute === 0 ? 'since the day began' : time.due!.slice(11);
+    return { lead, rest: repeat + part, late: false };
+  }
   const { way } = time;
   const after = todo.series.repeat?.by === 'completion';
-  const lead = after && way ? `day ${way.gone} of ${way.of}` : null;
+  const lead = after && way ? `${way.gone} of ${days(way.of)} gone` : null;
   return { lead, rest: repeat + part, late: false };
 }
 

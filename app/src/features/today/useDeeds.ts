@@ -1,6 +1,7 @@
 import type { LocalDate, SectionId, StepText, WrittenDown } from '@back-again/core';
 import { useState } from 'react';
 import { useAct, type Draft } from '../../data/act.ts';
+import { momentText } from '../../ui/dates.ts';
 import { answerOf, type Held, type Row } from './rows.ts';
 
 /** What can be done with a row. */
@@ -13,6 +14,8 @@ export type RowDeed =
   | { do: 'skip' }
   | { do: 'move'; plan: LocalDate }
   | { do: 'part'; part: number }
+  /** What was done to it before, by its action. */
+  | { do: 'takeBack'; of: string }
   | { do: 'undo' };
 
 /** Something done that has no row of its own to be undone in. */
@@ -21,10 +24,17 @@ export interface Noted {
   words: string;
   /** What its Undo is of. */
   name: string;
+  /** Where it was done, for it to be said there: a section, and behind how many of its rows. */
+  at?: { section: SectionId; index: number };
 }
 
 /** What is done on Today, where finished rows stay meanwhile, and what can be taken back. */
-export function useDeeds(today: LocalDate, announce: (words: string) => void) {
+export function useDeeds(
+  today: LocalDate,
+  announce: (words: string) => void,
+  /** What becomes of a time that is moved to a day, in words; nothing, where that goes without saying. */
+  thenOf: (todo: string, slot: string, plan: LocalDate) => string,
+) {
   const { does, failure } = useAct(announce);
   const [held, setHeld] = useState<Held>({});
   const [noted, setNoted] = useState<Noted | null>(null);
@@ -32,8 +42,8 @@ export function useDeeds(today: LocalDate, announce: (words: string) => void) {
   const hold = (key: string, section: SectionId | null) =>
     setHeld(({ [key]: _before, ...rest }) => (section ? { ...rest, [key]: section } : rest));
 
-  /** Gives whether it could be done. */
-  function deed(row: Row, section: SectionId, it: RowDeed): boolean {
+  /** Gives whether it could be done; `index` says where in its section the row stands. */
+  function deed(row: Row, section: SectionId, index: number, it: RowDeed): boolean {
     const { todo, time } = row;
     const { title } = todo.series;
     if (it.do === 'undo') {
@@ -42,7 +52,9 @@ export function useDeeds(today: LocalDate, announce: (words: string) => void) {
       return undone !== null;
     }
     const of = { todo: todo.id, slot: time.slot };
-    if (it.do === 'move') return does({ do: 'move', ...of, plan: it.plan }, () => 'Moved') !== null;
+    if (it.do === 'takeBack')
+      return does({ do: 'undo', of: it.of }, () => `${title}: as it was before`) !== null;
+    if (it.do === 'move') return moved(row, { section, index }, it.plan);
     if (it.do === 'part')
       return does({ do: 'part', ...of, part: it.part }, () => `${it.part} % done`) !== null;
     if (it.do === 'tick')
@@ -72,6 +84,26 @@ export function useDeeds(today: LocalDate, announce: (words: string) => void) {
     return true;
   }
 
+  /** Puts a time off, and says where it stood for when that is and what becomes of it. */
+  function moved({ todo, time }: Row, at: Noted['at'], plan: LocalDate): boolean {
+    const { title } = todo.series;
+    const then = thenOf(todo.id, time.slot, plan);
+    const words = `${title} is for ${momentText(plan, today, true)}.${then ? ` ${then}.` : ''}`;
+    const did = does({ do: 'move', todo: todo.id, slot: time.slot, plan }, () => words);
+    if (did) setNoted({ action: did.id, words, name: title, ...(at ? { at } : {}) });
+    return did !== null;
+  }
+
+  /** Puts several off to one day. */
+  function putOff(rows: readonly Row[], to: LocalDate): void {
+    const times = rows.map(({ todo, time }) => ({ todo: todo.id, slot: time.slot }));
+    const on = momentText(to, today, true);
+    const words = times.length === 1 ? `One is for ${on}.` : `${times.length} are for ${on}.`;
+    const did = does({ do: 'bring', times, to }, () => words);
+    const at = { section: 'late' as const, index: 0 };
+    if (did) setNoted({ action: did.id, words, name: 'putting several off', at });
+  }
+
   /** Puts in sight one sphere alone, or all of them. */
   function focus(place: string | null, name: string): void {
     does({ do: 'focus', place }, () =>
@@ -91,7 +123,7 @@ export function useDeeds(today: LocalDate, announce: (words: string) => void) {
     const are = times.length === 1 ? 'One is' : `${times.length} are`;
     setNoted({
       action: did.id,
-      words: `${are} brought to today. What is due stays due.`,
+      words: `${are} brought to today, and still due when ${times.length === 1 ? 'it was' : 'they were'}.`,
       name: 'bring to today',
     });
   }
@@ -100,5 +132,5 @@ export function useDeeds(today: LocalDate, announce: (words: string) => void) {
     if (noted && does({ do: 'undo', of: noted.action }, () => 'As it was before')) setNoted(null);
   }
 
-  return { does, deed, focus, aboveAgain, bring, unnote, held, noted, failure };
+  return { does, deed, focus, aboveAgain, bring, putOff, unnote, held, noted, failure };
 }

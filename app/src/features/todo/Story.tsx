@@ -1,6 +1,7 @@
 import type { TodoPage } from '@back-again/contract';
 import {
   repeatText,
+  type LocalDate,
   type Settings,
   type TimeView,
   type TodoView,
@@ -13,6 +14,10 @@ import { useLazyRecordQuery, useRecordQuery } from '../../data/api.ts';
 import { useLocal, useShown, type Shown } from '../../data/todos.ts';
 import { newId } from '../../data/ids.ts';
 import { Files } from '../../parts/Files.tsx';
+import { RefusedHere } from '../../parts/RefusedHere.tsx';
+import { AnyDay } from '../../parts/time/AnyDay.tsx';
+import { noonOf } from '../../parts/time/noonOf.ts';
+import { useTimeSheet } from '../../parts/time/useTimeSheet.tsx';
 import { NextTimes } from '../../parts/time/NextTimes.tsx';
 import { TimeNote } from '../../parts/time/TimeNote.tsx';
 import { Action } from '../../ui/Action.tsx';
@@ -29,9 +34,11 @@ import { Questions, answerText } from '../../ui/time/Questions.tsx';
 import { Steps } from '../../ui/time/Steps.tsx';
 import { standingOf } from '../../ui/standing.ts';
 import { Broken } from './Broken.tsx';
+import { LastDeeds } from './LastDeeds.tsx';
 import { Ways } from './Ways.tsx';
 import { pageOf, type Page } from './page.ts';
 import { apartText, factsOf, outcomeOf, totalsText } from './outcome.ts';
+import { rem } from '../../ui/rem.ts';
 
 /** The story of a to-do: its sentence, this time, the next times, what became of the last ones. */
 export function Story({ id }: { id: string | null }) {
@@ -64,6 +71,7 @@ function Loaded({ id }: { id: string }) {
       .catch(() => undefined);
   const shown = useShown();
   const { does, failure } = useAct(useAnnounce());
+  const sheet = useTimeSheet(shown, does);
   const state = shown.stateOf(id);
   const page = state ? pageOf(shown, state, kept) : null;
   const title = page?.todo.series.title;
@@ -74,7 +82,7 @@ function Loaded({ id }: { id: string }) {
   if (removed)
     return (
       <Note
-        words={`${removed.title} is removed, with its record.`}
+        words={`${removed.title} is taken away, with its record. It lies in Taken away for 30 days.`}
         action={{
           label: 'Undo',
           name: `Undo: remove ${removed.title}`,
@@ -95,6 +103,11 @@ function Loaded({ id }: { id: string }) {
   const finish = (time: TimeView, how: 'done' | 'skip') =>
     void does({ do: how, todo: id, slot: time.slot }, ({ todos: [todo] }) =>
       todo ? standingOf(todo, page.today, settings).words : 'Done',
+    );
+  const doneOn = (time: TimeView, day: LocalDate) =>
+    void does(
+      { do: 'done', todo: id, slot: time.slot, when: noonOf(day, settings) },
+      ({ todos: [todo] }) => (todo ? standingOf(todo, page.today, settings).words : 'Done'),
     );
   const undo = (action: string) => void does({ do: 'undo', of: action }, () => 'As it was before');
   const failed = failure ? <Note words={failure} /> : null;
@@ -119,6 +132,8 @@ function Loaded({ id }: { id: string }) {
           time={time}
           settings={settings}
           onFinish={(how) => finish(time, how)}
+          onDoneOn={(day) => doneOn(time, day)}
+          onMove={() => sheet.open(page.todo, time)}
           onNote={(note) =>
             void does({ do: 'note', todo: id, slot: time.slot, note }, () => 'Kept')
           }
@@ -136,15 +151,24 @@ function Loaded({ id }: { id: string }) {
           }
         />
       ))}
+      {sheet.note}
+      {sheet.sheet}
       <TimesToCome page={page} shown={shown} does={does} />
       <NextReminders page={page} settings={settings} />
-      <Ways page={page} does={does} onRemove={remove} />
+      <Ways page={page} weekStart={settings.weekStart} does={does} onRemove={remove} />
+      <LastDeeds
+        title={page.todo.series.title}
+        deeds={page.deeds}
+        today={page.today}
+        settings={settings}
+        onUndo={undo}
+      />
       <LastTimes
         page={page}
         settings={settings}
         does={does}
         onUndo={undo}
-        onDone={(time) => finish(time, 'done')}
+        onDone={doneOn}
         onAnswer={(time, written) =>
           void does({ do: 'answer', todo: id, slot: time.slot, ...written }, () => 'Kept')
         }
@@ -185,6 +209,9 @@ function Head({ page: { todo, today, says }, settings }: PartProps) {
 interface ThisTimeProps extends PartProps {
   time: TimeView;
   onFinish: (how: 'done' | 'skip') => void;
+  /** It was done on an earlier day. */
+  onDoneOn: (day: LocalDate) => void;
+  onMove: () => void;
   onNote: (note: string) => void;
   onTick: (step: string, on: boolean) => void;
   onAdd: (text: string) => void;
@@ -194,7 +221,10 @@ interface ThisTimeProps extends PartProps {
 function ThisTime({
   page: { todo, today },
   time,
+  settings,
   onFinish,
+  onDoneOn,
+  onMove,
   onNote,
   onTick,
   onAdd,
@@ -215,10 +245,21 @@ function ThisTime({
         onTick={onTick}
         onAdd={onAdd}
       />
-      <View style={{ flexDirection: 'row', gap: 8, paddingTop: 6 }}>
+      <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8, paddingTop: 6 }}>
         <Action label="Done" name={`Done: ${title}`} filled onPress={() => onFinish('done')} />
+        <Action label="Move" name={`Move: ${title}`} onPress={onMove} />
         <Action label="Skip" name={`Skip: ${title}`} onPress={() => onFinish('skip')} />
       </View>
+      <AnyDay
+        label="Done on an earlier day"
+        name={title}
+        value={null}
+        today={today}
+        until={today}
+        weekStart={settings.weekStart}
+        onPick={onDoneOn}
+      />
+      <RefusedHere todo={todo.id} slot={time.slot} does={does} />
       <TimeNote note={time.note} onKeep={onNote} />
       <Files
         name={title}
@@ -243,7 +284,7 @@ function TimesToCome({ page, shown, does }: { page: Page; shown: Shown; does: Do
   return (
     <Part
       title="Next times"
-      aside={expected ? 'expected: they move with the day you finish' : 'fixed by the calendar'}
+      aside={expected ? 'expected: they move with the day you finish' : 'by the calendar'}
     >
       <NextTimes todo={todo} ahead={ahead} shown={shown} does={does} />
       {left === null ? null : (
@@ -275,7 +316,7 @@ function NextReminders({ page: { reminders, today }, settings }: PartProps) {
 interface LastTimesProps extends PartProps {
   does: Does;
   onUndo: (action: string) => void;
-  onDone: (time: TimeView) => void;
+  onDone: (time: TimeView, day: LocalDate) => void;
   onAnswer: (time: TimeView, written: WrittenDown) => void;
   /** Shows older ones; null where there are none. */
   onOlder: (() => void) | null;
@@ -285,6 +326,8 @@ function LastTimes({ page, settings, does, onUndo, onDone, onAnswer, onOlder }: 
   const look = useLook();
   /** The number of the time that something is written down with. */
   const [writing, setWriting] = useState<number | null>(null);
+  /** The number of the one of which it is asked on which day it was done. */
+  const [asking, setAsking] = useState<number | null>(null);
   const { record, today, totals, todo } = page;
   if (!record || !totals) return <Unread done={todo.done} />;
   if (!record.length) return null;
@@ -305,6 +348,7 @@ function LastTimes({ page, settings, does, onUndo, onDone, onAnswer, onOlder }: 
             key={time.number}
             style={{
               flexDirection: 'row',
+              flexWrap: 'wrap',
               alignItems: 'center',
               gap: 12,
               minHeight: 48,
@@ -312,10 +356,10 @@ function LastTimes({ page, settings, does, onUndo, onDone, onAnswer, onOlder }: 
               borderTopColor: look.line,
             }}
           >
-            <Words size={15.5} style={{ width: 132 }}>
+            <Words size={15.5} style={{ width: rem(132) }}>
               {date}
             </Words>
-            <View style={{ flex: 1 }}>
+            <View style={{ flex: 1, minWidth: rem(132) }}>
               <Words size={15} tint={tint} weight={600}>
                 {words}
               </Words>
@@ -334,6 +378,22 @@ function LastTimes({ page, settings, does, onUndo, onDone, onAnswer, onOlder }: 
                   {line}
                 </Words>
               ))}
+              {asking === time.number ? (
+                <AnyDay
+                  isOpen
+                  label="On which day?"
+                  name={`The day on which it was done: ${todo.series.title}, ${date}`}
+                  value={time.due?.slice(0, 10) ?? null}
+                  today={today}
+                  until={today}
+                  weekStart={settings.weekStart}
+                  onPick={(day) => {
+                    setAsking(null);
+                    onDone(time, day);
+                  }}
+                />
+              ) : null}
+              <RefusedHere todo={todo.id} slot={time.slot} does={does} />
               {time.filled?.files ? (
                 <Files
                   name={`${todo.series.title}, ${date}`}
@@ -366,7 +426,8 @@ function LastTimes({ page, settings, does, onUndo, onDone, onAnswer, onOlder }: 
               <WordLink
                 label="I did it"
                 name={`I did it: ${todo.series.title}, ${date}`}
-                onPress={() => onDone(time)}
+                expanded={asking === time.number}
+                onPress={() => setAsking(asking === time.number ? null : time.number)}
               />
             ) : time.action ? (
               <WordLink

@@ -1,17 +1,20 @@
 import type { Page } from './page.ts';
-import { formatDay, parseDay } from '@back-again/core';
+import type { Weekday } from '@back-again/core';
 import { router, type Href } from 'expo-router';
 import { useState } from 'react';
 import { View } from 'react-native';
 import { useLast, type Does, type Draft } from '../../data/act.ts';
+import { PauseSpan, pauseText } from '../../parts/time/PauseSpan.tsx';
 import { Action } from '../../ui/Action.tsx';
+import { Note } from '../../ui/Note.tsx';
 import { UndoNote } from '../../ui/UndoNote.tsx';
 import { WordLink, Words } from '../../ui/Words.tsx';
 import { momentText } from '../../ui/dates.ts';
-import { pausedUntil } from '../../ui/standing.ts';
+import { pauseAhead, pausedUntil } from '../../ui/standing.ts';
 
 interface WaysProps {
   page: Page;
+  weekStart: Weekday;
   does: Does;
   onRemove: () => void;
 }
@@ -19,12 +22,13 @@ interface WaysProps {
 type Panel = 'pause' | 'away' | null;
 
 /** What can be done with the to-do itself: change it, pause it, take times away, end it. */
-export function Ways({ page, does, onRemove }: WaysProps) {
+export function Ways({ page, weekStart, does, onRemove }: WaysProps) {
   const [panel, setPanel] = useState<Panel>(null);
   const { last, undo, did } = useLast(does);
   const { todo, today } = page;
   const { id, series } = todo;
   const isPaused = pausedUntil(todo, today) !== undefined;
+  const coming = pauseAhead(todo, today);
   const toggle = (which: Panel) => setPanel(panel === which ? null : which);
   const like = () => router.push({ pathname: '/write', params: { like: id } });
 
@@ -34,6 +38,16 @@ export function Ways({ page, does, onRemove }: WaysProps) {
   return (
     <View style={{ gap: 6 }}>
       {last ? <UndoNote words={last.words} onUndo={undo} /> : null}
+      {coming ? (
+        <Note
+          words={pauseText(coming, today)}
+          action={{
+            label: 'No pause',
+            name: `No pause: ${series.title}`,
+            onPress: () => act({ do: 'resume', todos: [id] }, 'It is not paused.'),
+          }}
+        />
+      ) : null}
       <View style={{ flexDirection: 'row', columnGap: 24, flexWrap: 'wrap' }}>
         <WordLink
           label="Change it"
@@ -94,50 +108,14 @@ export function Ways({ page, does, onRemove }: WaysProps) {
         <WordLink label="Take away" expanded={panel === 'away'} onPress={() => toggle('away')} />
       </View>
       {panel === 'pause' ? (
-        <PauseLengths
+        <PauseSpan
+          of={series.title}
           today={today}
-          onPick={(to, words) => act({ do: 'pause', todos: [id], to }, words)}
+          weekStart={weekStart}
+          onPause={(pause, words) => act({ do: 'pause', todos: [id], ...pause }, words)}
         />
       ) : null}
       {panel === 'away' ? <TakeAway page={page} onAct={act} onRemove={onRemove} /> : null}
-    </View>
-  );
-}
-
-function PauseLengths({
-  today,
-  onPick,
-}: {
-  today: string;
-  onPick: (to: string | null, words: string) => void;
-}) {
-  const day = parseDay(today);
-  const lengths = [
-    { label: 'for a week', to: formatDay(day + 6) },
-    { label: 'for two weeks', to: formatDay(day + 13) },
-    { label: 'for a month', to: formatDay(day + 29) },
-    { label: 'until I resume it', to: null },
-  ];
-  return (
-    <View style={{ flexDirection: 'row', flexWrap: 'wrap', columnGap: 16, alignItems: 'center' }}>
-      <Words size={15} tint="soft">
-        From today
-      </Words>
-      {lengths.map(({ label, to }) => (
-        <WordLink
-          key={label}
-          label={label}
-          name={`Pause ${label}`}
-          onPress={() =>
-            onPick(
-              to,
-              to === null
-                ? 'Paused until you resume it.'
-                : `Paused until ${momentText(to, today)}.`,
-            )
-          }
-        />
-      ))}
     </View>
   );
 }
@@ -148,7 +126,7 @@ interface TakeAwayProps {
   onRemove: () => void;
 }
 
-/** Asks what is meant: this time, this time and what follows, or the whole to-do with its record. */
+/** Asks what is meant: this time alone, all that is to come, or the to-do with its record. */
 function TakeAway({ page: { todo, ahead, today }, onAct, onRemove }: TakeAwayProps) {
   const slot = todo.open[0]?.slot ?? ahead[0]?.slot;
   const due = todo.open[0]?.due ?? ahead[0]?.due;
@@ -159,27 +137,30 @@ function TakeAway({ page: { todo, ahead, today }, onAct, onRemove }: TakeAwayPro
       <Words size={15.5}>What is to be taken away?</Words>
       <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8 }}>
         {slot !== undefined && todo.series.repeat ? (
-          <>
-            <Action
-              label={`Only ${time}`}
-              onPress={() => onAct({ do: 'drop', ...of, slot }, `${time} is taken away.`)}
-            />
-            <Action
-              label={`${time} and what follows`}
-              onPress={() =>
-                onAct({ do: 'end', ...of, slot }, `${time} and what follows are taken away.`)
-              }
-            />
-          </>
+          <Action
+            label={`Only ${time}`}
+            onPress={() => onAct({ do: 'drop', ...of, slot }, `${time} is taken away.`)}
+          />
         ) : null}
         {todo.ended ? null : (
           <Action
-            label="End it, keep its record"
-            onPress={() => onAct({ do: 'end', ...of }, 'It has ended. Its record stays.')}
+            label="All that is to come"
+            name={`All that is to come: ${todo.series.title}`}
+            onPress={() =>
+              onAct({ do: 'end', ...of }, 'Nothing more comes of it. Its record stays.')
+            }
           />
         )}
-        <Action label="All of it" name={`Remove ${todo.series.title}`} filled onPress={onRemove} />
+        <Action
+          label="Its record too"
+          name={`Remove ${todo.series.title}`}
+          filled
+          onPress={onRemove}
+        />
       </View>
+      <Words size={14.5} tint="soft">
+        With its record it lies in Taken away for 30 days, and can be brought back.
+      </Words>
     </View>
   );
 }

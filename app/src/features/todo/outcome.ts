@@ -26,14 +26,14 @@ export function factsOf(todo: TodoView, time: TimeView, today: LocalDate): strin
   const facts: string[] = [];
   if (due === null) facts.push('No date yet');
   else {
-    const day = way && way.gone <= way.of ? `, day ${way.gone} of ${way.of}` : '';
+    const day = way && way.gone <= way.of ? `, ${way.gone} of ${days(way.of)} gone` : '';
     facts.push(`Due ${momentText(due, today, true)}${day}`);
   }
   if (plan !== null && planBy === 'person')
     facts.push(`Planned for ${momentText(plan, today, true)}`);
   if (time.tally !== null && todo.quota !== null) facts.push(`${time.tally} of ${todo.quota} done`);
   if (time.part !== null) facts.push(`${time.part} % done`);
-  if (rolled) facts.push(`Rolled over ${rolled === 1 ? 'once' : `${rolled} times`}`);
+  if (rolled) facts.push(`Gone along for ${days(rolled)}`);
   if (todo.series.repeat)
     facts.push(
       todo.lastDone === null

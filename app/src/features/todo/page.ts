@@ -29,6 +29,8 @@ export interface Page {
   /** Ended times, the last one first; null where they are not here. */
   record: TodoPage['record'] | null;
   totals: TodoPage['totals'] | null;
+  /** What was done to it last; empty where that is not here. */
+  deeds: TodoPage['deeds'];
 }
 
 const MOST_AHEAD = 8;
@@ -41,7 +43,13 @@ export function pageOf(shown: Shown, state: TodoState, kept: TodoPage | undefine
   const todo = shown.view(state);
   const nothing = { says: '', ahead: [], reminders: [], left: null };
   const record = kept ? recordOf(shown, state, kept.record) : null;
-  const about = { today, todo, record, totals: kept && record ? totalsOf(kept, record) : null };
+  const about = {
+    today,
+    todo,
+    record,
+    totals: kept && record ? totalsOf(kept, record) : null,
+    deeds: kept?.deeds ?? [],
+  };
   if (todo.wrong !== null) return { ...about, ...nothing };
   const { progress } = standsAt(planner, state, now);
   return {

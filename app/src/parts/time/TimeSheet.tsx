@@ -1,12 +1,11 @@
 import { comingAt, shortDate, type LocalDate } from '@back-again/core';
-import { useState } from 'react';
 import { View } from 'react-native';
 import type { Shown } from '../../data/todos.ts';
 import { Action } from '../../ui/Action.tsx';
-import { Field } from '../../ui/Field.tsx';
 import { Sheet } from '../../ui/Sheet.tsx';
 import { WordLink, Words } from '../../ui/Words.tsx';
-import type { Move, Standing } from './moving.ts';
+import { AnyDay } from './AnyDay.tsx';
+import type { Standing } from './moving.ts';
 import { later } from './span.ts';
 import { dayName, entryText, longDay } from './words.ts';
 
@@ -14,7 +13,6 @@ interface TimeSheetProps {
   entry: Standing;
   title: string;
   shown: Shown;
-  moveOf: (day: LocalDate) => Move;
   onMove: (day: LocalDate) => void;
   onDeed: (deed: 'done' | 'skip') => void;
   /** To its page, where it is not there already. */
@@ -24,9 +22,8 @@ interface TimeSheetProps {
 
 /** What can be done with one time where it stands. */
 export function TimeSheet(props: TimeSheetProps) {
-  const { entry, title, shown, moveOf, onMove, onDeed, onPage, onClose } = props;
+  const { entry, title, shown, onMove, onDeed, onPage, onClose } = props;
   const { today } = shown;
-  const [date, setDate] = useState('');
   const ended = ['done', 'skipped', 'missed'].includes(entry.kind);
   const todo = shown.stateOf(entry.todo);
   const isThere =
@@ -36,8 +33,6 @@ export function TimeSheet(props: TimeSheetProps) {
   const days = [...new Set([today, later(today, 1), ...[1, 2, 3, 4, 7].map((n) => later(from, n))])]
     .filter((day) => day !== entry.day)
     .sort();
-  const picked = /^\d{4}-\d{2}-\d{2}$/u.test(date) ? date : null;
-  const pickedMove = picked === null ? null : moveSafely(moveOf, picked);
   return (
     <Sheet title={title} close="Close" onClose={onClose}>
       <Words size={15} tint="soft">
@@ -68,27 +63,15 @@ export function TimeSheet(props: TimeSheetProps) {
               />
             ))}
           </View>
-          <View style={{ maxWidth: 220 }}>
-            <Field
-              label="Another day"
-              placeholder="2027-06-12"
-              value={date}
-              onChangeText={setDate}
-            />
-          </View>
-          {pickedMove ? (
-            'refused' in pickedMove ? (
-              <Words size={15} weight={600}>
-                {pickedMove.refused}
-              </Words>
-            ) : (
-              <WordLink
-                label={`Move ${pickedMove.words}`}
-                name={`Move ${pickedMove.words}: ${title}`}
-                onPress={() => onMove(picked!)}
-              />
-            )
-          ) : null}
+          <AnyDay
+            label="Another day"
+            name={`Move ${title}`}
+            value={entry.day}
+            today={today}
+            from={today}
+            weekStart={shown.person.settings.weekStart}
+            onPick={onMove}
+          />
         </>
       ) : null}
       {!ended && !isThere ? <Words size={15}>When it comes hangs on the one before.</Words> : null}
@@ -99,12 +82,4 @@ export function TimeSheet(props: TimeSheetProps) {
       ) : null}
     </Sheet>
   );
-}
-
-function moveSafely(moveOf: (day: LocalDate) => Move, day: LocalDate): Move {
-  try {
-    return moveOf(day);
-  } catch {
-    return { refused: 'There is no such day.' };
-  }
 }

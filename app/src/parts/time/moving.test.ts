@@ -7,7 +7,7 @@ import { moveTo, type Standing } from './moving.ts';
 const SETTINGS = { zone: 'UTC', dayStart: '00:00', weekStart: 'MO' } as const;
 const planner = plannerOf(SETTINGS);
 const NOW = parseInstant('2027-06-09T10:00:00Z');
-const WHERE = { planner, today: '2027-06-09', settings: SETTINGS };
+const WHERE = { planner, now: NOW, today: '2027-06-09', settings: SETTINGS };
 
 function todo(series: object): TodoState {
   const made = NOW - 86_400_000;

@@ -1,13 +1,17 @@
 import {
   UNDATED,
+  afterMove,
   comingAt,
   formatDay,
   lastDayOf,
+  momentText,
   parseDay,
   pauseOn,
   periodOf,
   shortDate,
+  type Instant,
   type LocalDate,
+  type LocalMoment,
   type LocalTime,
   type Planner,
   type Settings,
@@ -35,6 +39,7 @@ export interface Moving {
 
 interface Where {
   planner: Planner;
+  now: Instant;
   today: LocalDate;
   settings: Pick<Settings, 'weekStart'>;
 }
@@ -64,10 +69,25 @@ export function moveTo(
   const due =
     entry.due === null ? '' : `; it stays due ${shortDate(entry.due.slice(0, 10), today)}`;
   const only = entry.once || entry.slot === UNDATED ? '' : 'this time only, ';
+  const then = entry.number === null ? '' : nextText(todo, { slot: entry.slot, plan: day }, where);
   return {
-    words: `${only}to ${on}${at === null ? '' : `, ${at}`}${due}`,
+    words: `${only}to ${on}${at === null ? '' : `, ${at}`}${due}${then ? `. ${then}` : ''}`,
     draft: { do: 'move', todo: todo.id, slot: entry.slot, plan },
   };
+}
+
+/** What becomes of a time that is moved to a day by which the next one has come; nothing, where that comes later. */
+export function nextText(
+  { progress }: Pick<TodoState, 'progress'>,
+  to: { slot: LocalMoment; plan: LocalDate },
+  { planner, today, now }: Pick<Where, 'planner' | 'today' | 'now'>,
+): string {
+  const after = afterMove(planner, progress, to, now);
+  if (!after) return '';
+  const next = `The next one comes ${momentText(after.next, today, true)}`;
+  return after.becomes === 'both'
+    ? `${next}: then both are there`
+    : `${next}: this one counts as missed once ${momentText(to.plan, today, true)} is over`;
 }
 
 /** One of so many a period: within the period, on a day of its own. */

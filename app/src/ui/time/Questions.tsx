@@ -6,6 +6,7 @@ import { Field } from '../Field.tsx';
 import { Toggles } from '../Toggles.tsx';
 import { Words } from '../Words.tsx';
 import { numberIn, numberText } from './numbers.ts';
+import { rem } from '../rem.ts';
 
 /** An answer in words, as it stands in a record. */
 export function answerText(question: Question, answer: Answer): string {
@@ -214,7 +215,7 @@ function NumberAsked({
   return (
     <Line label={label} hint={lastText(last)}>
       <View style={{ flexDirection: 'row', alignItems: 'center', gap: 8 }}>
-        <View style={{ width: 108 }}>
+        <View style={{ width: rem(108) }}>
           <Field
             label={unit && unit !== label.toLowerCase() ? `${label}, in ${unit}` : label}
             labelHidden

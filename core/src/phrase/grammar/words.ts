@@ -1,31 +1,9 @@
 import type { Weekday } from '../../calendar/day.ts';
+import { MONTH_NAMES, WEEKDAY_NAMES } from '../../calendar/names.ts';
+
+export { MONTH_NAMES, WEEKDAY_NAMES };
 
 /** The English words that are read, in one place. Keys are lower case. */
-
-export const WEEKDAY_NAMES: readonly string[] = [
-  'Monday',
-  'Tuesday',
-  'Wednesday',
-  'Thursday',
-  'Friday',
-  'Saturday',
-  'Sunday',
-];
-
-export const MONTH_NAMES: readonly string[] = [
-  'January',
-  'February',
-  'March',
-  'April',
-  'May',
-  'June',
-  'July',
-  'August',
-  'September',
-  'October',
-  'November',
-  'December',
-];
 
 export const ORDINAL_NAMES: readonly string[] = ['first', 'second', 'third', 'fourth', 'fifth'];
 

@@ -54,12 +54,13 @@ export class Life {
   /**
    * Enters a step at a moment that has passed (R7); gives whether it found a time: else
    * nothing has changed.
-   * @throws CoreError `when.conflict`, or as the deed does; then nothing has changed
+   * @param letsGo as in {@link takeEarlier}
+   * @throws CoreError `when.moved`, `when.conflict`, or as the deed does; then nothing has changed
    */
-  doEarlier(step: Step, now: Instant): boolean {
+  doEarlier(step: Step, now: Instant, letsGo = false): boolean {
     const last = this.log.findLastIndex((entry) => entry.step.at <= step.at);
     const from = Math.max(0, last);
-    const outcome = takeEarlier(this.planner, this.born, this.tail(from), step, now);
+    const outcome = takeEarlier(this.planner, this.born, this.tail(from), step, now, letsGo);
     if (outcome.lost.includes(step.key)) return false;
     this.keep(outcome, from);
     return true;

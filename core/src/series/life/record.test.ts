@@ -143,3 +143,59 @@ test('whatever is done, entered earlier and taken back: the record is that of wh
   expect(undone).toBeGreaterThan(RECORDS);
   expect(earlier).toBeGreaterThan(RECORDS / 4);
 });
+
+describe('a finish that was forgotten, with something done to it since (R7)', () => {
+  const [weekly] = [
+    checkSeries({ title: 'Weigh the hives', start: '2027-06-01', repeat: rule('FREQ=WEEKLY') }),
+  ];
+  const at = (text: string) => Date.parse(text);
+  const lived = (deed: Deed) => {
+    const life = new Life(PLANNERS[0]!, { series: weekly!, at: at('2027-05-30T10:00Z') });
+    life.do({ key: 'a', at: at('2027-06-02T10:00Z'), deed });
+    life.pass(at('2027-06-04T10:00Z'));
+    return life;
+  };
+  const done: Step = {
+    key: 'b',
+    at: at('2027-06-01T12:00Z'),
+    deed: { do: 'done', slot: '2027-06-01' },
+  };
+  const NOW = at('2027-06-04T10:00Z');
+
+  it.each([
+    [
+      { do: 'move', slot: '2027-06-01', plan: '2027-06-05' },
+      'when.moved',
+      'It was moved to Sat 5 Jun on Wed 2 Jun, after that day.',
+    ],
+    [
+      { do: 'part', slot: '2027-06-01', part: 40 },
+      'when.moved',
+      'Part of it was done on Wed 2 Jun, after that day.',
+    ],
+    [
+      { do: 'skip', slot: '2027-06-01' },
+      'when.conflict',
+      'It was skipped on Wed 2 Jun, after that day.',
+    ],
+  ] as const)('says which stands in the way: %j', (deed, code, message) => {
+    const life = lived(deed);
+    const before = JSON.stringify(life.times);
+    expect(() => life.doEarlier(done, NOW)).toThrow(
+      expect.objectContaining({ code, message, where: 'a' }),
+    );
+    expect(JSON.stringify(life.times)).toBe(before);
+  });
+
+  it('lets go of a move, which counts again once the finish is taken back', () => {
+    const life = lived({ do: 'move', slot: '2027-06-01', plan: '2027-06-05' });
+    const before = JSON.stringify(life.times);
+    life.doEarlier(done, NOW, true);
+    expect(life.times[0]).toMatchObject({ status: 'done', closedAt: done.at });
+    // What is done after that does not stumble over it, nor does taking that back.
+    life.do({ key: 'c', at: NOW, deed: { do: 'note', slot: '2027-06-01', note: 'Heavy' } });
+    life.undo('c', NOW);
+    life.undo('b', NOW);
+    expect(JSON.stringify(life.times)).toBe(before);
+  });
+});

@@ -1,3 +1,5 @@
+import { formatDay, type LocalDate } from '../../calendar/day.ts';
+import { shortDate } from '../../calendar/shortDates.ts';
 import type { Instant } from '../../calendar/zone.ts';
 import { CoreError } from '../../errors.ts';
 import { deed } from '../deeds/deed.ts';
@@ -62,7 +64,7 @@ export interface Outcome {
 
 /** Lets time pass, as an outcome: nothing is taken back. */
 export function pass(planner: Planner, progress: Progress, until: Instant): Outcome {
-  return goThrough(planner, progress, [], [], until);
+  return goThrough(planner, progress, [], { steps: [] }, until);
 }
 
 /**
@@ -75,7 +77,7 @@ export function take(
   step: Step,
   past: readonly Occurrence[] = [],
 ): Outcome {
-  return goThrough(planner, progress, past, [step], step.at, step);
+  return goThrough(planner, progress, past, { steps: [step], fresh: step }, step.at);
 }
 
 /** The last of what was done to a to-do, to be gone through again. */
@@ -92,7 +94,10 @@ export interface Tail {
  * Enters a step at an earlier moment (R7, `when`): everything after it is computed as though it
  * had been entered then. `tail` holds the last step before that moment, if there is one, and all
  * later ones; without one the to-do is computed anew from when it came to be.
- * @throws CoreError `when.conflict` when a later step would no longer find its time.
+ * @param letsGo whether later moves, parts and put-off reminders of a time that has ended then already come
+ * to nothing; they stay in the log, and count again once the step is taken back
+ * @throws CoreError where a later step would no longer find its time, with its key as `where`: `when.moved`
+ * where that is one which `letsGo` would let go of, else `when.conflict`
  */
 export function takeEarlier(
   planner: Planner,
@@ -100,6 +105,7 @@ export function takeEarlier(
   tail: Tail,
   step: Step,
   now: Instant,
+  letsGo = false,
 ): Outcome {
   const first = tail.entries[0];
   const hasBase = first !== undefined && first.step.at <= step.at;
@@ -107,15 +113,51 @@ export function takeEarlier(
   const steps = tail.entries.map((entry) => entry.step);
   const at = steps.findIndex((other) => other.at > step.at);
   steps.splice(at < 0 ? steps.length : at, 0, step);
-  const outcome = goAgain(planner, base, tail, steps, now, step);
-  const lost = outcome.lost.filter((key) => key !== step.key);
-  if (lost.length)
-    throw new CoreError(
-      'when.conflict',
-      'when',
-      'What was entered after that moment would no longer fit: undo that first.',
-    );
+  const idle = idleIn(planner, tail);
+  if (letsGo) for (const { key, deed: it } of steps) if (YIELDS.has(it.do)) idle.add(key);
+  const outcome = goAgain(planner, base, tail, { steps, idle, fresh: step }, now);
+  const lost = steps.find(({ key }) => key !== step.key && outcome.lost.includes(key));
+  if (lost) throw inTheWay(planner, lost, now);
   return outcome;
+}
+
+/** Deeds to a time that is open, which come to nothing where it has ended before. */
+const YIELDS: ReadonlySet<Deed['do']> = new Set(['move', 'part', 'later']);
+
+/** The steps that were let go of, by their keys: they did nothing when they were last gone through. */
+function idleIn(planner: Planner, { entries }: Tail): Set<string> {
+  const isIdle = ({ step, before }: Entry) =>
+    YIELDS.has(step.deed.do) &&
+    tried(() => deed(planner, before, step.deed, step.at), true) === null;
+  return new Set(entries.filter(isIdle).map(({ step }) => step.key));
+}
+
+function inTheWay(planner: Planner, { key, at, deed: it }: Step, now: Instant): CoreError {
+  const today = formatDay(planner.clock.dayAt(now));
+  const on = shortDate(formatDay(planner.clock.dayAt(at)), today);
+  const code = YIELDS.has(it.do) ? 'when.moved' : 'when.conflict';
+  return new CoreError(code, key, `${whatWasDone(it, today)} on ${on}, after that day.`);
+}
+
+function whatWasDone(it: Deed, today: LocalDate): string {
+  switch (it.do) {
+    case 'move':
+      return it.plan === undefined
+        ? 'It was moved'
+        : `It was moved to ${shortDate(it.plan.slice(0, 10), today)}`;
+    case 'part':
+      return 'Part of it was done';
+    case 'later':
+      return 'Its reminder was put off';
+    case 'done':
+      return 'It was done';
+    case 'skip':
+      return 'It was skipped';
+    case 'change':
+      return 'Its pattern was changed';
+    default:
+      return 'Something else was entered';
+  }
 }
 
 /**
@@ -130,7 +172,8 @@ export function undo(planner: Planner, born: Born, tail: Tail, now: Instant): Ou
   // The first one, done before the to-do was made, had moved its beginning.
   const isMoved = tail.isAll && gone.step.at < born.at;
   const base = isMoved ? beginningOf(planner, born, steps[0]?.at) : gone.before;
-  const outcome = goAgain(planner, base, tail, steps, now);
+  const idle = idleIn(planner, tail);
+  const outcome = goAgain(planner, base, tail, { steps, idle, fresh: null }, now);
   if (outcome.lost.length)
     throw new CoreError(
       'undo.conflict',
@@ -148,16 +191,15 @@ function goAgain(
   planner: Planner,
   base: Progress,
   { entries, past }: Tail,
-  steps: readonly Step[],
+  going: Going,
   now: Instant,
-  fresh: Step | null = null,
 ): Outcome {
   const hadEnded = (time: Occurrence) =>
     time.number < base.number && !base.open.some(({ number }) => number === time.number);
   const changed = originals(entries).filter(hadEnded);
   const isChanged = new Set(changed.map(({ number }) => number));
   const others = past.filter((time) => hadEnded(time) && !isChanged.has(time.number));
-  const outcome = goThrough(planner, base, [...others, ...changed], steps, now, fresh);
+  const outcome = goThrough(planner, base, [...others, ...changed], going, now);
   const numbers = new Set(outcome.times.map(({ number }) => number));
   outcome.times.push(...changed.filter(({ number }) => !numbers.has(number)));
   outcome.times.sort((a, b) => a.number - b.number);
@@ -181,14 +223,20 @@ function originals(tail: readonly Entry[]): Occurrence[] {
   return [...found.values()];
 }
 
+interface Going {
+  steps: readonly Step[];
+  /** Steps that may come to nothing and stay in the log, by their keys. */
+  idle?: ReadonlySet<string>;
+  /** The step that is done now: what is wrong with it is thrown; an old one that fails is lost. */
+  fresh?: Step | null;
+}
+
 function goThrough(
   planner: Planner,
   base: Progress,
   past: readonly Occurrence[],
-  steps: readonly Step[],
+  { steps, idle, fresh = null }: Going,
   until: Instant,
-  /** The step that is done now: what is wrong with it is thrown; an old one that fails is lost. */
-  fresh: Step | null = null,
 ): Outcome {
   const ended = new Map<number, Occurrence>();
   const keep = (times: readonly Occurrence[]) => {
@@ -207,7 +255,8 @@ function goThrough(
     );
     const result = tried(() => deed(planner, progress, step.deed, step.at, known), step !== fresh);
     if (!result) {
-      lost.push(step.key);
+      if (idle?.has(step.key)) entries.push({ step, before: progress, touched: null });
+      else lost.push(step.key);
       continue;
     }
     const wasPast = result.before !== null && result.before.status !== 'open';

@@ -1,0 +1,1 @@
+export { TakenAwayScreen as default } from '../../features/all/TakenAwayScreen.tsx';

@@ -1,0 +1,125 @@
+import type { LastDeedView, TodoPage } from '@back-again/contract';
+import { momentText, type LocalDate, type Settings } from '@back-again/core';
+import { View } from 'react-native';
+import { Part } from '../../ui/Part.tsx';
+import { WordLink, Words } from '../../ui/Words.tsx';
+import { instantText } from '../../ui/dates.ts';
+import { useLook } from '../../ui/look.ts';
+
+interface LastDeedsProps {
+  title: string;
+  deeds: TodoPage['deeds'];
+  today: LocalDate;
+  settings: Settings;
+  onUndo: (action: string) => void;
+}
+
+/** What was done to it last, on whichever device, each with its undo. */
+export function LastDeeds({ title, deeds, today, settings, onUndo }: LastDeedsProps) {
+  const look = useLook();
+  if (!deeds.length) return null;
+  return (
+    <Part title="What you did last">
+      {deeds.map((it, i) => {
+        const words = deedText(it, today);
+        return (
+          <View
+            key={it.action}
+            style={{
+              flexDirection: 'row',
+              flexWrap: 'wrap',
+              alignItems: 'center',
+              justifyContent: 'space-between',
+              columnGap: 12,
+              minHeight: 48,
+              borderTopWidth: i ? 1 : 0,
+              borderTopColor: look.line,
+            }}
+          >
+            <View style={{ flexShrink: 1 }}>
+              <Words size={15.5}>{words}</Words>
+              <Words size={14.5} tint="soft">
+                {instantText(it.at, today, settings)}
+              </Words>
+            </View>
+            <WordLink
+              label="Undo"
+              name={`Undo: ${title}, ${words}`}
+              onPress={() => onUndo(it.action)}
+            />
+          </View>
+        );
+      })}
+    </Part>
+  );
+}
+
+const BY: Record<string, string> = {
+  bring: 'Put on another day, together with others',
+  arrange: 'Moved, together with others',
+  rest: 'Its strand rests or goes on',
+  finishProject: 'Its project was finished',
+};
+
+/** “Moved to Sat 28 Nov”, “Its pattern changed”. */
+export function deedText(
+  { do: did, by, slot, to, part, parts = [] }: LastDeedView,
+  today: LocalDate,
+): string {
+  const of = slot !== undefined && slot !== 'undated' ? ` (${momentText(slot, today)})` : '';
+  const on = to === undefined ? '' : ` to ${momentText(to, today, true)}`;
+  switch (did) {
+    case 'done':
+    case 'tally':
+      return `Done${of}`;
+    case 'skip':
+      return `Skipped${of}`;
+    case 'move':
+      return `${BY[by] ?? 'Moved'}${on}${of}`;
+    case 'part':
+      return part ? `${part} % of it done${of}` : `Nothing of it done yet${of}`;
+    case 'note':
+      return `Its note changed${of}`;
+    case 'tick':
+    case 'addStep':
+      return `Its steps${of}`;
+    case 'answer':
+      return `Something written down${of}`;
+    case 'file':
+    case 'unfile':
+      return `Its files${of}`;
+    case 'later':
+      return `Its reminder put off${of}`;
+    case 'pause':
+      return BY[by] ?? (to === undefined ? 'Paused' : `Paused through ${momentText(to, today)}`);
+    case 'resume':
+      return BY[by] ?? 'Went on after a pause';
+    case 'change':
+      return BY[by] ?? 'Its pattern changed';
+    case 'end':
+      return BY[by] ?? 'Stopped';
+    case 'reopen':
+      return 'Brought back';
+    case 'drop':
+      return `One time taken away${of}`;
+    case 'describe':
+      return `Changed: ${parts.map((name) => PARTS[name] ?? name).join(', ') || 'what it is'}`;
+  }
+}
+
+/** What the parts are called that a person changes. */
+const PARTS: Record<string, string> = {
+  place: 'where it belongs',
+  takes: 'how long it takes',
+  note: 'its notes',
+  steps: 'its steps',
+  questions: 'its questions',
+  window: 'its part of the day',
+  slack: 'its leeway',
+  then: 'what comes then',
+  takingUp: 'whether it is a habit',
+  looksBack: 'whether it looks back',
+  importance: 'how important it is',
+  title: 'its title',
+  tags: 'its tags',
+};
