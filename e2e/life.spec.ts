@@ -139,12 +139,12 @@ test('this time is taken away, and then what follows; ended, it keeps its record
   await expect(page.getByText('Tue 24 Nov is taken away.').first()).toBeVisible();
   await expect(page.getByRole('region', { name: 'This time' })).toHaveCount(0);
   await button(page, 'Take away').click();
-  await button(page, 'Tue 1 Dec and what follows').click();
+  await button(page, 'All that is to come: Check the bilge').click();
   await expect(nextTimes(page).getByText('It has ended: nothing more will come.')).toBeVisible();
-  await button(page, 'Undo: Tue 1 Dec and what follows are taken away.').click();
+  await button(page, 'Undo: Nothing more comes of it. Its record stays.').click();
   await expect(nextTimes(page).getByText('Tue 1 Dec')).toBeVisible();
   await button(page, 'Take away').click();
-  await button(page, 'End it, keep its record').click();
+  await button(page, 'All that is to come: Check the bilge').click();
   await button(page, 'Bring it back').click();
   await expect(nextTimes(page).getByText('Tue 1 Dec')).toBeVisible();
 });
@@ -174,9 +174,9 @@ test('paused for a holiday, all at once, and one resumed', async ({ page, write,
   await page.goto('/all');
   await button(page, 'Pause everything').click();
   await button(page, 'Pause everything for two weeks').click();
-  await expect(page.getByText('2 are paused.')).toBeVisible();
+  await expect(page.getByText('2 to-dos: paused through Mon 7 Dec')).toBeVisible();
   await expect(
-    page.getByRole('region', { name: 'Paused' }).getByText('paused until Mon 7 Dec'),
+    page.getByRole('region', { name: 'Paused' }).getByText('paused through Mon 7 Dec'),
   ).toHaveCount(2);
   await setTime('2026-11-30T09:40:00Z');
   await page.goto('/');

@@ -9,8 +9,7 @@ async function settings(page: Page, change: () => Promise<void>): Promise<void> 
   await page.goto('/settings');
   await expect(page.getByRole('heading', { name: 'Reminders' })).toBeVisible();
   await change();
-  await page.getByRole('button', { name: 'Keep these settings' }).click();
-  await expect(page.getByText('Kept', { exact: true })).toBeVisible();
+  await expect(page.getByText('Kept.', { exact: true })).toBeVisible();
 }
 
 const byEmail = (page: Page) =>
@@ -63,7 +62,7 @@ test('set by controls: how long before, its hour, again until it is done; on the
   await page.getByRole('button', { name: 'Remind me 2 hours before' }).click();
   await page.getByRole('button', { name: 'Remind me the day before' }).click();
   await page.getByRole('button', { name: 'Take away reminder 2' }).click();
-  await page.getByRole('button', { name: /Say it again, or another way/ }).click();
+  await page.getByRole('button', { name: /Repeat it, or send it another way/ }).click();
   const again = page.getByRole('radiogroup', { name: 'Reminder 1: said again' });
   await again.getByRole('radio', { name: 'every hour' }).click();
   const moments = page.getByRole('region', { name: 'When you are reminded' });
@@ -168,9 +167,9 @@ test('quiet hours: what falls into them is said when they end', async ({
     await page.getByRole('switch', { name: 'Quiet hours' }).click();
     await page.getByLabel('From', { exact: true }).fill('21:00');
     await page.getByLabel('Until', { exact: true }).fill('6:30');
-    await page.getByRole('button', { name: 'Keep these settings' }).click();
-    await expect(page.getByText('The end of the quiet hours is written as 18:30.')).toBeVisible();
-    await page.getByLabel('Until', { exact: true }).fill('06:30');
+    await expect(page.getByLabel('Until', { exact: true })).toHaveValue('6:30');
+    await page.getByLabel('Until', { exact: true }).blur();
+    await expect(page.getByLabel('Until', { exact: true })).toHaveValue('06:30');
   });
   await page.goto('/write?text=Send the log today, remind me at 22:00');
   const moments = page.getByRole('region', { name: 'When you are reminded' });
@@ -178,7 +177,7 @@ test('quiet hours: what falls into them is said when they end', async ({
   await write('Send the log today, remind me at 22:00');
   await setTime('2026-11-24T23:00:00Z');
   await page.goto('/said');
-  await expect(page.getByText('Nothing was said in the last two weeks.')).toBeVisible();
+  await expect(page.getByText('There was no reminder in the last two weeks.')).toBeVisible();
   await setTime('2026-11-25T06:30:00Z');
   await expect(said(page, 'Send the log').getByText('said today, 06:30')).toBeVisible();
 });
@@ -290,10 +289,10 @@ test('a stand-in that fails: tried again after growing waits, and given up visib
   await someone();
   await byEmail(page);
   await page.goto('/outbox');
-  await page.getByRole('button', { name: /^The stand-in works/ }).click();
+  await page.getByRole('button', { name: /^Try what happens when sending fails/ }).click();
   const fails = page.getByRole('radiogroup', { name: 'How often it fails' });
   await fails.getByRole('radio', { name: 'always' }).click();
-  await expect(page.getByRole('button', { name: /^The stand-in makes mistakes/ })).toBeVisible();
+  await expect(page.getByRole('button', { name: /^Sending fails now and then/ })).toBeVisible();
   await write('Send the log today, remind me at 10');
   await setTime('2026-11-24T10:00:00Z');
   await page.goto('/outbox');
@@ -302,9 +301,11 @@ test('a stand-in that fails: tried again after growing waits, and given up visib
   await setTime('2026-11-24T10:05:00Z');
   await expect(message.getByText('Tried twice, again today, 10:05')).toBeVisible();
   await setTime('2026-11-25T10:05:00Z');
-  await expect(message.getByText('Given up today, 10:05, tried twice')).toBeVisible();
+  await expect(
+    message.getByText('Could not be sent: tried twice, last today, 10:05'),
+  ).toBeVisible();
   await page.goto('/said');
-  await expect(said(page, 'Send the log').getByText('e-mail given up')).toBeVisible();
+  await expect(said(page, 'Send the log').getByText('e-mail could not be sent')).toBeVisible();
 });
 
 test('nothing serious for axe in the list, its putting off, the outbox, Settings and the controls', async ({
@@ -328,7 +329,7 @@ test('nothing serious for axe in the list, its putting off, the outbox, Settings
   await page.getByRole('button', { name: 'Later: Send the log' }).click();
   await check();
   await page.goto('/outbox');
-  await page.getByRole('button', { name: /^The stand-in works/ }).click();
+  await page.getByRole('button', { name: /^Try what happens when sending fails/ }).click();
   await page
     .getByRole('button', { name: /^Read:/ })
     .first()
@@ -336,6 +337,6 @@ test('nothing serious for axe in the list, its putting off, the outbox, Settings
   await check();
   await page.goto('/write?text=Send the log on 27 November, remind me the day before');
   await page.getByRole('button', { name: /Change: reminders/ }).click();
-  await page.getByRole('button', { name: /Say it again, or another way/ }).click();
+  await page.getByRole('button', { name: /Repeat it, or send it another way/ }).click();
   await check();
 });

@@ -76,7 +76,7 @@ export function PickFrom({ label, items, value, none, hint, error, onChange }: P
   };
   const shown = found.slice(0, MOST);
   return (
-    <View {...({ onKeyDown: hear } as object)} style={{ gap: 5 }}>
+    <View {...({ onKeyDownCapture: hear } as object)} style={{ gap: 5 }}>
       <Words size={15} weight={600}>
         {label}
       </Words>

@@ -20,7 +20,7 @@ export function Tabs<T extends string>({ label, options, value, onChange }: Tabs
       variant="default"
       dense
       disableIndicator
-      style={{ gap: 20 }}
+      style={{ columnGap: 20, flexWrap: 'wrap', flexShrink: 1, maxWidth: '100%' }}
       {...({ role: 'tablist', 'aria-label': label } as object)}
     >
       {options.map((option, i) => (

@@ -18,6 +18,9 @@ export interface WordsProps {
   live?: boolean;
 }
 
+/** A word longer than its line is broken, so that nothing is pushed out of sight (CSS Text 3, 5.5). */
+const BREAKS = { overflowWrap: 'anywhere' } as object;
+
 const weightOf = (weight: number) => String(weight) as TextStyle['fontWeight'];
 
 /** Running text. None is smaller than 13.5 px. */
@@ -44,6 +47,7 @@ export function Words({
           color: look[tint],
           fontVariant: ['tabular-nums'],
         },
+        BREAKS,
         grown(style),
       ]}
     >
@@ -121,7 +125,7 @@ export function WordLink({
       aria-expanded={expanded}
       aria-pressed={selected}
       testID={testID}
-      style={{ minHeight: 48, justifyContent: 'center' }}
+      style={{ minHeight: 48, maxWidth: '100%', flexShrink: 1, justifyContent: 'center' }}
     >
       <View
         style={[

@@ -33,7 +33,7 @@ import { WrongFields, firstWrong, useWrongs } from '../../ui/wrong.ts';
 import { zoneItems } from './zones.ts';
 
 /** How what was chosen stands: it is kept, on its way, or something is wrong with a field. */
-type KeepState = 'kept' | 'keeping' | 'failed' | { wrong: string };
+type KeepState = 'untouched' | 'kept' | 'keeping' | 'failed' | { wrong: string };
 
 interface DaysFormProps {
   settings: SettingsBody;
@@ -52,7 +52,7 @@ export function SettingsScreen() {
   const { sync } = useRoom();
   const { pending, name } = useLocal();
   const [asking, setAsking] = useState(false);
-  const [state, setState] = useState<KeepState>('kept');
+  const [state, setState] = useState<KeepState>('untouched');
   const [signOut] = useSignOutMutation();
   const dispatch = useDispatch();
   useEffect(() => {
@@ -108,13 +108,15 @@ export function SettingsScreen() {
 function KeptFoot({ state }: { state: KeepState }) {
   const look = useLook();
   const words =
-    state === 'kept'
+    state === 'untouched'
       ? 'What you choose is kept at once.'
-      : state === 'keeping'
-        ? 'It is being kept.'
-        : state === 'failed'
-          ? 'It is not kept yet: see above.'
-          : `${state.wrong} is not kept: it is wrong above. Once more, and you leave without it.`;
+      : state === 'kept'
+        ? 'Kept.'
+        : state === 'keeping'
+          ? 'It is being kept.'
+          : state === 'failed'
+            ? 'It is not kept yet: see above.'
+            : `${state.wrong} is not kept: it is wrong above. Once more, and you leave without it.`;
   return (
     <View
       style={{

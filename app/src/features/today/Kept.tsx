@@ -25,7 +25,7 @@ function Told({ todo, today, onOpen }: KeptProps & { todo: TodoView }) {
       : `${series.repeat ? 'First' : 'For'} ${on}.`;
   const words = `${series.title} is kept. ${when}`;
   const announce = useAnnounce();
-  useEffect(() => announce(words), [announce, words]);
+  useEffect(() => announce(`Kept: ${series.title}. ${when}`), [announce, series.title, when]);
   return (
     <Note
       words={words}

@@ -1,4 +1,5 @@
 import type { LastDeedView, TodoPage } from '@back-again/contract';
+import type { LastDeed } from '../../data/lastDeed.ts';
 import { momentText, type LocalDate, type Settings } from '@back-again/core';
 import { View } from 'react-native';
 import { Part } from '../../ui/Part.tsx';
@@ -9,17 +10,30 @@ import { useLook } from '../../ui/look.ts';
 interface LastDeedsProps {
   title: string;
   deeds: TodoPage['deeds'];
+  /** What was done on this device last. */
+  here: LastDeed | null;
   today: LocalDate;
   settings: Settings;
   onUndo: (action: string) => void;
 }
 
 /** What was done to it last, on whichever device, each with its undo. */
-export function LastDeeds({ title, deeds, today, settings, onUndo }: LastDeedsProps) {
+export function LastDeeds({ title, deeds, here, today, settings, onUndo }: LastDeedsProps) {
   const look = useLook();
-  if (!deeds.length) return null;
+  // The server’s list may be older than what was done here.
+  const fresh = here && !deeds.some(({ action }) => action === here.action) ? here : null;
+  if (!deeds.length && !fresh) return null;
   return (
     <Part title="What you did last">
+      {fresh ? (
+        <View style={{ alignItems: 'flex-start' }}>
+          <WordLink
+            label={fresh.label}
+            name={`${fresh.label}: ${title}`}
+            onPress={() => onUndo(fresh.action)}
+          />
+        </View>
+      ) : null}
       {deeds.map((it, i) => {
         const words = deedText(it, today);
         return (

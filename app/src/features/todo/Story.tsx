@@ -13,6 +13,7 @@ import { useAct, type Does } from '../../data/act.ts';
 import { useLazyRecordQuery, useRecordQuery } from '../../data/api.ts';
 import { useLocal, useShown, type Shown } from '../../data/todos.ts';
 import { newId } from '../../data/ids.ts';
+import { useLastDeeds } from '../../data/lastDeed.ts';
 import { Files } from '../../parts/Files.tsx';
 import { RefusedHere } from '../../parts/RefusedHere.tsx';
 import { AnyDay } from '../../parts/time/AnyDay.tsx';
@@ -72,6 +73,7 @@ function Loaded({ id }: { id: string }) {
   const shown = useShown();
   const { does, failure } = useAct(useAnnounce());
   const sheet = useTimeSheet(shown, does);
+  const lastHere = useLastDeeds();
   const state = shown.stateOf(id);
   const page = state ? pageOf(shown, state, kept) : null;
   const title = page?.todo.series.title;
@@ -159,6 +161,7 @@ function Loaded({ id }: { id: string }) {
       <LastDeeds
         title={page.todo.series.title}
         deeds={page.deeds}
+        here={lastHere.get(id) ?? null}
         today={page.today}
         settings={settings}
         onUndo={undo}

@@ -74,11 +74,12 @@ function saysOf(
 }
 
 /** What the server has of it, with what was ended and taken back here. */
-function recordOf(
-  { planner, now }: Shown,
-  { progress, lately }: TodoState,
-  kept: TodoPage['record'],
-): TodoPage['record'] {
+function recordOf(shown: Shown, state: TodoState, kept: TodoPage['record']): TodoPage['record'] {
+  const { planner, now } = shown;
+  const { lately } = state;
+  // What has ended with time alone is in the record of the server, and not open here either.
+  const isBroken = shown.view(state).wrong !== null;
+  const { progress } = isBroken ? state : standsAt(planner, state, now);
   const open = new Set(progress.open.map(({ number }) => number));
   const here = new Map(
     lately.map(({ time, action }) => [
