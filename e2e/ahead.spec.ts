@@ -224,7 +224,7 @@ for (const size of SIZES)
       await button(page, 'Another day: Move Walk the towpath').click();
       await button(page, 'The month after').click();
       await button(page, 'Wednesday 2 December 2026: Move Walk the towpath').click();
-      await expect(page.getByText('It belongs to its week.')).toBeVisible();
+      await expect(page.getByRole('main').getByText('It belongs to its week.')).toBeVisible();
       // Undated, from the margin by keys.
       await grip(page, 'Ask about the mooring').focus();
       await page.keyboard.press('Enter');

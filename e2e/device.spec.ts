@@ -34,7 +34,7 @@ test('whatever the server is waited for, the answer is there: done, and written'
   await page.goto('/write');
   await page.getByLabel('What comes back, and how?').fill('Order wax tomorrow');
   await button(page, 'Keep it').click();
-  await expect(page.getByText('Order wax is kept. On tomorrow.')).toBeVisible();
+  await expect(page.getByText('Order wax is kept. For tomorrow.')).toBeVisible();
   expect(held).toBeGreaterThan(0);
   letGo();
   await expect.poll(async () => (await todosOf(page)).length).toBe(2);

@@ -74,7 +74,7 @@ test('moved to another day by dragging, and by keyboard alone', async ({ page, w
   await expect(stone).toHaveAttribute('aria-valuetext', 'Thu 26 Nov');
   await page.mouse.up();
   const early = page.getByRole('region', { name: 'Can be done already' });
-  await expect(early.getByText('for Thu 26 Nov')).toBeVisible();
+  await expect(early.getByText('for Thu 26 Nov', { exact: true })).toBeVisible();
 
   // By keyboard: unfold, Move, three days on, Enter.
   await early.getByRole('button', { name: /^Check the bilge,/u }).focus();
@@ -85,7 +85,7 @@ test('moved to another day by dragging, and by keyboard alone', async ({ page, w
   for (let i = 0; i < 3; i++) await page.keyboard.press('ArrowRight');
   await expect(stone).toHaveAttribute('aria-valuetext', 'Sun 29 Nov');
   await page.keyboard.press('Enter');
-  await expect(early.getByText('for Sun 29 Nov')).toBeVisible();
+  await expect(early.getByText('for Sun 29 Nov', { exact: true })).toBeVisible();
 });
 
 test('so many times a week: tallied, taken back, full', async ({ page, write }) => {

@@ -383,7 +383,7 @@ test('a password is shown while it is typed, and the commonest are refused', asy
   await page.getByLabel('E-mail address').fill('someone@example.org');
   await password.fill('1234567890');
   await expect(password).toHaveAttribute('type', 'password');
-  await button(page, 'Show it: Password').click();
+  await button(page, 'Show what is typed').click();
   await expect(password).not.toHaveAttribute('type', 'password');
   await page.getByRole('button', { name: 'Make an account', exact: true }).first().click();
   await expect(page.getByText('That is one of the commonest passwords')).toBeVisible();
@@ -427,6 +427,50 @@ test('by keys alone: write, doubt, keep, finish, move, undo', async ({ page, som
   await page.keyboard.press('Enter');
   await expect(it).toContainText('Back again');
   await expect(it.getByRole('button', { name: /^Undo/ })).toBeFocused();
+});
+
+test('by keys alone: settings, and a pause', async ({ page, someone, write }) => {
+  await someone();
+  await write('Check the bilge every day');
+  await page.goto('/settings');
+  const zone = button(page, /^Time zone: London/);
+  await zone.focus();
+  await page.keyboard.press('Enter');
+  await expect(page.getByLabel('Look for: Time zone')).toBeFocused();
+  await page.keyboard.type('lisbon');
+  await page.keyboard.press('ArrowDown');
+  await page.keyboard.press('Enter');
+  // What opened it has the focus again.
+  await expect(button(page, /^Time zone: Lisbon/)).toBeFocused();
+  await page
+    .getByRole('radiogroup', { name: 'Your week starts on' })
+    .getByRole('radio', { name: 'Monday' })
+    .focus();
+  await page.keyboard.press('ArrowRight');
+  await expect(page.getByRole('radio', { name: 'Sunday' })).toBeChecked();
+  await page.getByRole('switch', { name: 'Quiet hours' }).focus();
+  await page.keyboard.press('Space');
+  await expect(page.getByLabel('From', { exact: true })).toBeVisible();
+  await expect(page.getByText('Kept.', { exact: true })).toBeVisible();
+  await page.keyboard.press('Escape');
+  await page.getByRole('heading', { level: 1 }).click();
+  await page.keyboard.press('a');
+  await expect(page).toHaveURL(/\/all$/u);
+  const pause = button(page, 'Pause everything');
+  await pause.focus();
+  await page.keyboard.press('Enter');
+  const group = page.getByRole('group', { name: 'Pause everything' });
+  await group.getByRole('button', { name: /^its last day/ }).focus();
+  await page.keyboard.press('Enter');
+  await group.getByRole('button', { name: /^Tuesday 24 November 2026/ }).focus();
+  await page.keyboard.press('ArrowDown');
+  await page.keyboard.press('Enter');
+  await group.getByRole('button', { name: 'Pause everything so' }).focus();
+  await page.keyboard.press('Enter');
+  await expect(
+    page.getByText('One to-do: paused through Tue 1 Dec, back on Wed 2 Dec.'),
+  ).toBeVisible();
+  await expect.poll(() => page.evaluate(() => document.activeElement !== document.body)).toBe(true);
 });
 
 test('a visible label goes to its field; the same words are heard twice', async ({

@@ -63,7 +63,7 @@ test('with the server stopped: opened, finished, written, moved, taken back; all
   await page.goto('/write');
   await page.getByLabel('What comes back, and how?').fill('Order wax tomorrow');
   await button(page, 'Keep it').click();
-  await expect(page.getByText('Order wax is kept. On tomorrow.')).toBeVisible();
+  await expect(page.getByText('Order wax is kept. For tomorrow.')).toBeVisible();
   await page.close();
 
   const again = await context.newPage();

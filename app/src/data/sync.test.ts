@@ -212,7 +212,13 @@ test('a refusal of that very action takes it off, with what was to take it back,
   await sync.add({ by: 'me', action: { do: 'undo', id: 'y', of: 'x', at: NOW } as Dated });
   expect(here().pending).toEqual([]);
   expect(waiting).toEqual([]);
-  expect(here().refused).toEqual([{ title: 'Weigh the hives', words: 'There is no such to-do.' }]);
+  expect(here().refused).toEqual([
+    {
+      title: 'Weigh the hives',
+      words: 'There is no such to-do.',
+      of: { action: done('x').action, code: 'todo.none', where: 'todo' },
+    },
+  ]);
   expect(told.map(({ kind }) => kind)).toContain('refused');
 });
 

@@ -104,7 +104,7 @@ export const Field = forwardRef<TextInput, FieldProps>(function Field(
         <View style={{ alignItems: 'flex-start' }}>
           <WordLink
             label={SHOWS[`${isSeen}`]}
-            name={`${SHOWS[`${isSeen}`]}: ${label}`}
+            name={isSeen ? 'Hide what is typed' : 'Show what is typed'}
             onPress={() => setSeen(!isSeen)}
           />
         </View>

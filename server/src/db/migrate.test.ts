@@ -110,7 +110,7 @@ const viewOf = (view: TodoView) => ({
   turns: view.turns.map(({ from, series }) => ({ from, series: whenIn(series as never) })),
 });
 /** What filled a period could not be taken back in place then. */
-const withoutTallied = (page: TodoPage) => ({
+const withoutTallied = (page: Omit<TodoPage, 'deeds'>) => ({
   ...page,
   record: page.record.map((time) => (time.tally === null ? time : { ...time, action: null })),
 });
@@ -170,7 +170,9 @@ test('the demo’s half year of before is the same after: its record, its remind
         Object.keys(pages).sort(),
       );
       for (const [id, page] of Object.entries(pages)) {
-        expect(withoutTallied(named(await client.page(id)))).toEqual(pageOf(page));
+        // The page did not tell of what was done last then.
+        const { deeds: _deeds, ...shown } = await client.page(id);
+        expect(withoutTallied(named(shown))).toEqual(pageOf(page));
       }
       const { body } = await client.send<SaidView>('GET', '/said');
       expect(named(body)).toEqual(saidOf(said));

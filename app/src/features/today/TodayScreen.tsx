@@ -10,6 +10,7 @@ import { useTimeSheet } from '../../parts/time/useTimeSheet.tsx';
 import { Examples } from '../../ui/Examples.tsx';
 import { Screen, useAnnounce } from '../../ui/Frame.tsx';
 import { Note } from '../../ui/Note.tsx';
+import { VirtualRows } from '../../ui/VirtualRows.tsx';
 import { Heading, WordLink } from '../../ui/Words.tsx';
 import { useWide } from '../../ui/look.ts';
 import { DayRuler } from './DayRuler.tsx';
@@ -29,6 +30,9 @@ import { asksOf, elsewhereOf, leftAbove, sectionsOf, type Row, type Section } fr
 import { useDeeds, type RowDeed } from './useDeeds.ts';
 
 const NONE: Section[] = [];
+
+/** Of a section with more rows, those in sight alone are drawn. */
+const FEW = 60;
 
 /** What leaves a row unfolded. */
 const STAYS: ReadonlySet<RowDeed['do']> = new Set(['tick', 'addStep', 'answer', 'above']);
@@ -170,8 +174,22 @@ export function TodayScreen({ story }: { story: (id: string | null) => ReactNode
         .filter(({ id }) => !alone || id === 'above')
         .map((section) => (
           <SectionRows key={section.id} section={section}>
-            {section.rows.flatMap((row, i) => [notedIn(section, i), rowOf(row, section.id, i)])}
-            {notedIn(section, section.rows.length)}
+            {section.rows.length > FEW ? (
+              <>
+                {notedIn(section, Math.min(notedAt?.index ?? 0, section.rows.length))}
+                <VirtualRows rows={section.rows} keyOf={({ key }) => key} height={67}>
+                  {(row, i) => rowOf(row, section.id, i)}
+                </VirtualRows>
+              </>
+            ) : (
+              [
+                ...section.rows.flatMap((row, i) => [
+                  notedIn(section, i),
+                  rowOf(row, section.id, i),
+                ]),
+                notedIn(section, section.rows.length),
+              ]
+            )}
             {section.id === 'late' ? (
               <BringLate
                 rows={section.rows.filter(({ time }) => time.status === 'open')}
