@@ -297,7 +297,7 @@ for (const size of SIZES)
       // Switched off it is a pause, and its weeks are not missed.
       await page.goto(`/todo/${look}`);
       await button(page, 'Pause').click();
-      await button(page, 'Pause until I resume it').click();
+      await button(page, /^Pause .* until I resume it$/).click();
       await says(page, 'Paused until you resume it.');
       await expect(page.getByText('waits to be sent')).toHaveCount(0);
       await setTime('2026-11-30T10:00:00Z');

@@ -44,7 +44,7 @@ test('a part goes back into the title, and the rest is read', async ({ page }) =
     page.getByText('Not understood: “every week”. It stays in the title.'),
   ).toBeVisible();
   await button(page, /^every day\. Change/).click();
-  await button(page, 'Leave “Every Day” in it').click();
+  await button(page, 'Leave “Every Day” in the title').click();
   await expect(field(page)).toHaveValue('“Read Every Day” every week');
   await expect(field(page)).toBeFocused();
   await expect(page.getByText('Not understood')).toHaveCount(0);
@@ -148,7 +148,7 @@ test('by keyboard alone: a part is opened, changed, left in the title, and it is
   };
   await to(/^every day\. Change/);
   await page.keyboard.press('Enter');
-  await to('Leave “Every Day” in it');
+  await to('Leave “Every Day” in the title');
   await page.keyboard.press('Enter');
   await expect(field(page)).toBeFocused();
   await expect(field(page)).toHaveValue('“Mend Every Day lamp” every 2 weeks at 9');

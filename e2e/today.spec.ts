@@ -209,7 +209,7 @@ for (const [scheme, viewports] of [
       }
     });
 
-test('the script that shows Today the first time has at most 380 KB compressed', async ({
+test('the script that shows Today the first time has at most 386 KB compressed', async ({
   page,
   someone,
 }) => {
@@ -225,7 +225,7 @@ test('the script that shows Today the first time has at most 380 KB compressed',
   const total = sizes.reduce((sum, size) => sum + size, 0);
   expect(sizes.length).toBeGreaterThan(2);
   expect(total).toBeGreaterThan(100_000);
-  expect(total).toBeLessThanOrEqual(380 * 1024);
+  expect(total).toBeLessThanOrEqual(386 * 1024);
 });
 
 test('settings are kept as they are chosen, and what is wrong with them is said', async ({

@@ -1,8 +1,11 @@
-import { useVirtualizer } from '@tanstack/react-virtual';
-import { useLayoutEffect, useRef, useState, type ReactElement } from 'react';
+import { Suspense, lazy, type ReactElement } from 'react';
 import { View } from 'react-native';
+import { Waiting } from './Waiting.tsx';
 
-interface VirtualRowsProps<T> {
+/** Loaded where there are many: most people’s lists are short. */
+const Many = lazy(() => import('./ManyRows.tsx'));
+
+export interface VirtualRowsProps<T> {
   rows: readonly T[];
   keyOf: (row: T) => string;
   /** About how high a row is, in px, until it is drawn. */
@@ -16,67 +19,11 @@ const FEW = 60;
 /** Rows within a screen that scrolls: of very many, those in sight alone are drawn. */
 export function VirtualRows<T>(props: VirtualRowsProps<T>) {
   const { rows, keyOf, children } = props;
-  if (rows.length > FEW) return <Many {...props} />;
+  if (rows.length > FEW)
+    return (
+      <Suspense fallback={<Waiting lines={8} label="The rows" />}>
+        <Many {...(props as unknown as VirtualRowsProps<unknown>)} />
+      </Suspense>
+    );
   return rows.map((row, i) => <View key={keyOf(row)}>{children(row, i)}</View>);
-}
-
-function Many<T>({ rows, keyOf, height, children }: VirtualRowsProps<T>) {
-  const own = useRef<View>(null);
-  const [at, setAt] = useState<{ scroller: HTMLElement; margin: number } | null>(null);
-  useLayoutEffect(() => {
-    const list = own.current as unknown as HTMLElement;
-    const scroller = scrollerOf(list);
-    if (!scroller) return;
-    const look = () => {
-      const margin =
-        list.getBoundingClientRect().top -
-        scroller.getBoundingClientRect().top +
-        scroller.scrollTop;
-      setAt((before) =>
-        before?.scroller === scroller && Math.abs(before.margin - margin) < 1
-          ? before
-          : { scroller, margin },
-      );
-    };
-    look();
-    // What stands above it may grow.
-    const observer = new ResizeObserver(look);
-    for (const child of scroller.children) observer.observe(child);
-    return () => observer.disconnect();
-  }, []);
-  const list = useVirtualizer({
-    count: rows.length,
-    getScrollElement: () => at?.scroller ?? null,
-    estimateSize: () => height,
-    getItemKey: (i) => keyOf(rows[i]!),
-    scrollMargin: at?.margin ?? 0,
-    overscan: 8,
-  });
-  return (
-    <View ref={own} role="list" style={{ height: list.getTotalSize() }}>
-      {list.getVirtualItems().map(({ key, index, start }) => (
-        <View
-          key={key as string}
-          role="listitem"
-          ref={list.measureElement as never}
-          {...({ dataSet: { index } } as object)}
-          {...({ 'aria-posinset': index + 1, 'aria-setsize': rows.length } as object)}
-          style={{
-            position: 'absolute',
-            left: 0,
-            right: 0,
-            transform: [{ translateY: start - (at?.margin ?? 0) }],
-          }}
-        >
-          {children(rows[index]!, index)}
-        </View>
-      ))}
-    </View>
-  );
-}
-
-function scrollerOf(from: HTMLElement): HTMLElement | null {
-  for (let it = from.parentElement; it; it = it.parentElement)
-    if (/auto|scroll/u.test(getComputedStyle(it).overflowY)) return it;
-  return null;
 }

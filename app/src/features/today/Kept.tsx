@@ -1,5 +1,5 @@
 import type { TodoView } from '@back-again/core';
-import { useEffect } from 'react';
+import { useEffect, useRef } from 'react';
 import { useAnnounce } from '../../ui/Frame.tsx';
 import { Note } from '../../ui/Note.tsx';
 import { momentText } from '../../ui/dates.ts';
@@ -25,7 +25,12 @@ function Told({ todo, today, onOpen }: KeptProps & { todo: TodoView }) {
       : `${series.repeat ? 'First' : 'For'} ${on}.`;
   const words = `${series.title} is kept. ${when}`;
   const announce = useAnnounce();
-  useEffect(() => announce(`Kept: ${series.title}. ${when}`), [announce, series.title, when]);
+  const said = useRef(false);
+  useEffect(() => {
+    // Once, as it was kept: what is done to it then is said by that.
+    if (!said.current) announce(`Kept: ${series.title}. ${on === null ? 'Without a date.' : when}`);
+    said.current = true;
+  });
   return (
     <Note
       words={words}
