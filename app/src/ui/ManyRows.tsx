@@ -1,7 +1,7 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useLayoutEffect, useRef, useState } from 'react';
 import { View } from 'react-native';
-import type { VirtualRowsProps } from './VirtualRows.tsx';
+import type { VirtualRowsProps } from './virtual.ts';
 
 /** Of very many rows those in sight. */
 export default function ManyRows<T>({ rows, keyOf, height, children }: VirtualRowsProps<T>) {

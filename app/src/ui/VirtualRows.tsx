@@ -1,17 +1,10 @@
-import { Suspense, lazy, type ReactElement } from 'react';
+import { Suspense, lazy } from 'react';
 import { View } from 'react-native';
 import { Waiting } from './Waiting.tsx';
+import type { VirtualRowsProps } from './virtual.ts';
 
 /** Loaded where there are many: most people’s lists are short. */
 const Many = lazy(() => import('./ManyRows.tsx'));
-
-export interface VirtualRowsProps<T> {
-  rows: readonly T[];
-  keyOf: (row: T) => string;
-  /** About how high a row is, in px, until it is drawn. */
-  height: number;
-  children: (row: T, i: number) => ReactElement;
-}
 
 /** Up to so many are simply drawn. */
 const FEW = 60;
