@@ -1,14 +1,7 @@
 import type { Page } from '@playwright/test';
-import { button, expect, test } from './program.ts';
+import { button, expect, field, test, type } from './program.ts';
 
 // 24 November 2026 is a Tuesday; the person lives in England and works from Monday to Friday.
-
-const field = (page: Page) => page.getByLabel('What comes back, and how?');
-
-async function type(page: Page, text: string) {
-  await page.goto('/write');
-  await field(page).fill(text);
-}
 
 async function nextAre(page: Page, dates: string[]) {
   const next = page.getByRole('region', { name: /^(Next times|When)$/ });

@@ -1,20 +1,8 @@
 import { randomUUID } from 'node:crypto';
 import type { Page } from '@playwright/test';
-import { button, expect, row, test } from './program.ts';
+import { button, expect, openPage, row, test, unfold } from './program.ts';
 
 // What a person does with a to-do between its opening and its end. 24 November 2026 is a Tuesday.
-
-async function unfold(page: Page, title: string) {
-  await row(page, title)
-    .getByRole('button', { name: new RegExp(`^${title},`, 'u') })
-    .click();
-}
-
-async function openPage(page: Page, title: string) {
-  await page.goto('/all');
-  await button(page, new RegExp(`^${title}, .* Open$`, 'u')).click();
-  await expect(page.getByRole('heading', { name: title, level: 1 })).toBeVisible();
-}
 
 const nextTimes = (page: Page) => page.getByRole('region', { name: 'Next times' });
 

@@ -139,3 +139,34 @@ export async function act(request: APIRequestContext, action: object): Promise<v
   const answer = await request.post('/api/actions', { data: { id: randomUUID(), ...action } });
   expect([action, answer.status()]).toEqual([action, 200]);
 }
+
+/** Unfolds the row of a to-do on Today, and gives it. */
+export async function unfold(page: Page, title: string): Promise<Locator> {
+  const it = row(page, title);
+  await it.getByRole('button', { name: new RegExp(`^${title},`, 'u') }).click();
+  return it;
+}
+
+/** Opens the page of a to-do, from All. */
+export async function openPage(page: Page, title: string): Promise<void> {
+  await page.goto('/all');
+  await button(page, new RegExp(`^${title}, .* Open$`, 'u')).click();
+  await expect(page.getByRole('heading', { name: title, level: 1 })).toBeVisible();
+}
+
+/** Where a sentence is written, and where it stands as it was understood. */
+export const field = (page: Page) => page.getByLabel('What comes back, and how?');
+export const understood = (page: Page) => page.getByTestId('understood');
+
+/** Types a sentence in the editor. */
+export async function type(page: Page, text: string): Promise<void> {
+  await page.goto('/write');
+  await field(page).fill(text);
+}
+
+/** Waits until the server has something of the person with these words in it. */
+export async function isSent(page: Page, words: string): Promise<void> {
+  await expect
+    .poll(async () => (await page.request.get('/api/changes?since=0')).text())
+    .toContain(words);
+}

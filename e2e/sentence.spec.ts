@@ -1,15 +1,15 @@
-import type { Page } from '@playwright/test';
-import { button, expect, expectNothingSerious, row, test } from './program.ts';
+import {
+  button,
+  expect,
+  expectNothingSerious,
+  field,
+  row,
+  test,
+  type,
+  understood,
+} from './program.ts';
 
 // 24 November 2026 is a Tuesday.
-
-const field = (page: Page) => page.getByLabel('What comes back, and how?');
-const understood = (page: Page) => page.getByTestId('understood');
-
-async function type(page: Page, text: string) {
-  await page.goto('/write');
-  await field(page).fill(text);
-}
 
 test.beforeEach(async ({ someone }) => {
   await someone();

@@ -1,6 +1,8 @@
 import type { Action } from '@back-again/contract';
 import { useMemo } from 'react';
+import type { Overlay } from './local/overlay.ts';
 import type { Local } from './local/slice.ts';
+import { useRoom } from './room.tsx';
 import { useLocal } from './todos.ts';
 
 /** What was done last to a to-do on this device, and can be taken back. */
@@ -29,7 +31,10 @@ const LABELS: Partial<Record<Action['do'], string>> = {
 };
 
 /** The last deed to each to-do that is known here: of what waits, else of what the server took. */
-export function lastDeeds({ pending, undoable, name }: Local): ReadonlyMap<string, LastDeed> {
+function lastDeeds(
+  { pending, undoable, name }: Pick<Local, 'pending' | 'undoable' | 'name'>,
+  { changes }: Pick<Overlay, 'changes'>,
+): ReadonlyMap<string, LastDeed> {
   const found = new Map<string, LastDeed>();
   const waiting = pending.filter(({ by }) => by === name).map(({ action }) => action);
   const undone = new Set(waiting.flatMap((it) => (it.do === 'undo' ? [it.of] : [])));
@@ -41,26 +46,19 @@ export function lastDeeds({ pending, undoable, name }: Local): ReadonlyMap<strin
   };
   for (const { action, did, things } of undoable)
     for (const { key, before } of things) if (before) put(key, action, did);
-  for (const action of waiting) {
-    if (action.do === 'undo') continue;
-    const todos =
-      'todo' in action
-        ? [action.todo]
-        : action.do === 'bring'
-          ? action.times.map(({ todo }) => todo)
-          : action.do === 'arrange'
-            ? action.moves.map(({ todo }) => todo)
-            : 'todos' in action
-              ? (action.todos ?? [])
-              : [];
-    if (action.do !== 'create') for (const todo of todos) put(todo, action.id, action.do);
-  }
+  for (const action of waiting)
+    for (const { key, before } of changes.get(action.id) ?? [])
+      if (before && action.do !== 'undo') put(key, action.id, action.do);
   return found;
 }
 
 export function useLastDeeds(): ReadonlyMap<string, LastDeed> {
+  const { looking } = useRoom();
   const local = useLocal();
   const { pending, undoable, name } = local;
-  // eslint-disable-next-line react-hooks/exhaustive-deps
-  return useMemo(() => lastDeeds(local), [pending, undoable, name]);
+  const overlay = looking.overlay(local);
+  return useMemo(
+    () => lastDeeds({ pending, undoable, name }, overlay),
+    [pending, undoable, name, overlay],
+  );
 }

@@ -1,5 +1,4 @@
 import {
-  WEEKDAYS,
   addMonths,
   dateOf,
   dayOf,
@@ -13,6 +12,7 @@ import {
 } from '@back-again/core';
 import { useEffect, useRef, useState } from 'react';
 import { Pressable, View } from 'react-native';
+import { CELL, MonthGrid } from './MonthGrid.tsx';
 import { Heading, WordLink, Words } from './Words.tsx';
 import { MONTHS, WEEKDAYS as NAMES } from './dates.ts';
 import { THUMB, useLook } from './look.ts';
@@ -65,15 +65,13 @@ export function DayPicker({
   const grid = useRef<View>(null);
   const isMoving = useRef(false);
   const { year, month } = dateOf(at);
-  const start = WEEKDAYS.indexOf(weekStart);
   const one = dayOf(year, month, 1);
-  const lead = (weekdayIndex(one) - start + 7) % 7;
   const length = daysInMonth(year, month);
   const earliest = from === undefined ? -Infinity : parseDay(from);
   const latest = until === undefined ? Infinity : parseDay(until);
   /** Where the tabulator stops: a day of this month that can be chosen, if there is one. */
   const stop = Math.min(Math.max(at, earliest), latest, one + length - 1);
-  const cell = { width: `${100 / 7}%` as const, minHeight: THUMB };
+  const cell = { width: CELL, minHeight: THUMB };
   useEffect(() => {
     if (!isMoving.current) return;
     isMoving.current = false;
@@ -105,61 +103,43 @@ export function DayPicker({
         </View>
         <WordLink label="Later" name="The month after" onPress={() => setAt(addMonths(one, 1))} />
       </View>
-      <View style={{ flexDirection: 'row' }} aria-hidden>
-        {NAMES.map((_, i) => (
-          <Words
-            key={i}
-            size={13.5}
-            tint="soft"
-            style={{ width: `${100 / 7}%`, textAlign: 'center' }}
-          >
-            {NAMES[(i + start) % 7]!.slice(0, 2)}
-          </Words>
-        ))}
-      </View>
-      <View
-        ref={grid}
-        {...({ onKeyDown: hear } as object)}
-        style={{ flexDirection: 'row', flexWrap: 'wrap' }}
-      >
-        {Array.from({ length: lead }, (_, i) => (
-          <View key={-i} style={cell} />
-        ))}
-        {Array.from({ length }, (_, i) => {
-          const day = one + i;
-          const date = formatDay(day);
-          const chosen = chosenDates.includes(date);
-          const off = day < earliest || day > latest;
-          const spoken = `${NAMES[weekdayIndex(day)]} ${i + 1} ${MONTHS[month - 1]} ${year}`;
-          return (
-            <Pressable
-              key={date}
-              role="button"
-              aria-label={name === undefined ? spoken : `${spoken}: ${name}`}
-              aria-pressed={chosen}
-              disabled={off}
-              tabIndex={day === stop ? 0 : -1}
-              onPress={() => {
-                setAt(day);
-                onChange(date);
-              }}
-              style={[
-                cell,
-                { alignItems: 'center', justifyContent: 'center', borderRadius: 10 },
-                chosen ? { backgroundColor: look.ink } : null,
-                date === today && !chosen ? { borderWidth: 1.5, borderColor: look.track } : null,
-              ]}
-            >
-              <Words
-                size={16}
-                weight={chosen ? 700 : 400}
-                style={{ color: chosen ? look.paper : off ? look.track : look.ink }}
+      <View ref={grid} {...({ onKeyDown: hear } as object)}>
+        <MonthGrid month={formatDay(at)} weekStart={weekStart}>
+          {(date, i) => {
+            const day = one + i;
+            const chosen = chosenDates.includes(date);
+            const off = day < earliest || day > latest;
+            const spoken = `${NAMES[weekdayIndex(day)]} ${i + 1} ${MONTHS[month - 1]} ${year}`;
+            return (
+              <Pressable
+                key={date}
+                role="button"
+                aria-label={name === undefined ? spoken : `${spoken}: ${name}`}
+                aria-pressed={chosen}
+                disabled={off}
+                tabIndex={day === stop ? 0 : -1}
+                onPress={() => {
+                  setAt(day);
+                  onChange(date);
+                }}
+                style={[
+                  cell,
+                  { alignItems: 'center', justifyContent: 'center', borderRadius: 10 },
+                  chosen ? { backgroundColor: look.ink } : null,
+                  date === today && !chosen ? { borderWidth: 1.5, borderColor: look.track } : null,
+                ]}
               >
-                {String(i + 1)}
-              </Words>
-            </Pressable>
-          );
-        })}
+                <Words
+                  size={16}
+                  weight={chosen ? 700 : 400}
+                  style={{ color: chosen ? look.paper : off ? look.track : look.ink }}
+                >
+                  {String(i + 1)}
+                </Words>
+              </Pressable>
+            );
+          }}
+        </MonthGrid>
       </View>
     </View>
   );

@@ -4,18 +4,18 @@ import { View, type TextInput, type TextInputProps } from 'react-native';
 import { WordLink, Words } from './Words.tsx';
 import { FONT, THUMB, useLook, type Look } from './look.ts';
 import { rem } from './rem.ts';
+import { Below } from './Below.tsx';
 
 interface FieldProps extends Omit<TextInputProps, 'style'> {
   label: string;
   /** What is wrong with it, in words. */
   error?: string | undefined;
   hint?: string | undefined;
+  /** What is longer is not cut, which would be silent, but said to be too long. */
+  maxLength?: number;
   size?: number;
   labelHidden?: boolean;
 }
-
-/** Whether what is secret can be seen while it is typed is the person’s. */
-const SHOWS = { true: 'Hide it', false: 'Show it' } as const;
 
 /** On the web: as high as what is typed, up to a limit; the types of React Native lack it. */
 const GROWS = { fieldSizing: 'content', maxHeight: 220 } as object;
@@ -48,16 +48,20 @@ export const typedStyle = (
 /** On the web an element of that name: a touch on its words goes to the field in it (HTML, 4.10.4). */
 const LABEL = { role: 'label' } as object;
 
+const tooLong = (length: number, most: number) =>
+  `At most ${most.toLocaleString('en')} characters: these are ${length.toLocaleString('en')}.`;
+
 /** A plain field to type in, with its label above and what is wrong below. */
 export const Field = forwardRef<TextInput, FieldProps>(function Field(
   {
     label,
-    error,
+    error: wrong,
     hint,
     size = 17,
     labelHidden = false,
     multiline,
     secureTextEntry,
+    maxLength,
     onFocus,
     onBlur,
     ...rest
@@ -68,6 +72,10 @@ export const Field = forwardRef<TextInput, FieldProps>(function Field(
   const id = useId();
   const [focused, setFocused] = useState(false);
   const [isSeen, setSeen] = useState(false);
+  const length = rest.value?.length ?? 0;
+  const error =
+    wrong ??
+    (maxLength !== undefined && length > maxLength ? tooLong(length, maxLength) : undefined);
   return (
     <View style={{ gap: 5 }}>
       <View {...(labelHidden ? {} : LABEL)} style={{ gap: 5 }}>
@@ -103,19 +111,13 @@ export const Field = forwardRef<TextInput, FieldProps>(function Field(
       {secureTextEntry ? (
         <View style={{ alignItems: 'flex-start' }}>
           <WordLink
-            label={SHOWS[`${isSeen}`]}
+            label={isSeen ? 'Hide it' : 'Show it'}
             name={isSeen ? 'Hide what is typed' : 'Show what is typed'}
             onPress={() => setSeen(!isSeen)}
           />
         </View>
       ) : null}
-      {error || hint ? (
-        <View id={id} role={error ? 'alert' : undefined}>
-          <Words size={14.5} tint={error ? 'ink' : 'soft'} weight={error ? 650 : 400}>
-            {error ?? hint}
-          </Words>
-        </View>
-      ) : null}
+      <Below id={id} error={error} hint={hint} />
     </View>
   );
 });

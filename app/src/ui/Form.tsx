@@ -90,7 +90,7 @@ export default function Form<T extends FieldValues>({
     clearErrors,
     trigger,
     getValues,
-    control,
+    getFieldState,
     formState,
   } = useForm<T>({
     resolver: yupResolver(SCHEMAS[schema] as typeof signInSchema) as unknown as Resolver<T>,
@@ -99,32 +99,35 @@ export default function Form<T extends FieldValues>({
     ...(keeps ? { values, resetOptions: { keepDirtyValues: true, keepErrors: true } } : {}),
   });
   const { errors, isSubmitting, isSubmitted, isDirty } = formState;
-  const submit = handleSubmit(async (typed) => {
-    const refusal = await onSubmit(typed);
-    if (!refusal) return;
-    const { where, message } = refusal;
-    setError(where in values ? (where as FieldPath<T>) : 'root', { message });
-  });
   const timer = useRef<ReturnType<typeof setTimeout> | null>(null);
   const latest = useRef({ values, onSubmit });
   latest.current = { values, onSubmit };
+  /** Sends it, and says where it was refused. */
+  const send = useCallback(
+    async (typed: T) => {
+      const refusal = await latest.current.onSubmit(typed);
+      clearErrors('root');
+      if (!refusal) return;
+      const { where, message } = refusal;
+      const isField = where in latest.current.values;
+      setError(isField ? (where as FieldPath<T>) : 'root', { message });
+    },
+    [clearErrors, setError],
+  );
+  const submit = handleSubmit(send);
   /** Keeps what is chosen, but for the parts with something wrong in them: these stay as they were. */
   const keepNow = useCallback(async () => {
     if (timer.current) clearTimeout(timer.current);
     timer.current = null;
     await trigger();
-    const typed = getValues();
-    const { values: before, onSubmit: send } = latest.current;
-    const sent = { ...typed };
-    for (const part of Object.keys(control._formState.errors))
-      if (part !== 'root') sent[part as keyof T] = before[part as keyof T];
-    const refusal = await send(sent);
-    clearErrors('root');
-    if (!refusal) return;
-    const { where, message } = refusal;
-    setError(where in before ? (where as FieldPath<T>) : 'root', { message });
-  }, [trigger, getValues, setError, clearErrors, control]);
-  const soon = () => {
+    const sent = { ...getValues() };
+    for (const part of Object.keys(sent))
+      if (getFieldState(part as FieldPath<T>).invalid)
+        sent[part as keyof T] = latest.current.values[part as keyof T];
+    await send(sent);
+  }, [trigger, getValues, getFieldState, send]);
+  const change = (name: FieldPath<T>, value: unknown) => {
+    setValue(name, value as never, { shouldDirty: true, shouldValidate: isSubmitted });
     if (!keeps) return;
     if (timer.current) clearTimeout(timer.current);
     timer.current = setTimeout(() => void keepNow(), REST);
@@ -141,18 +144,12 @@ export default function Form<T extends FieldValues>({
   return children({
     bind: (name) => ({
       value: watch(name),
-      onChangeText: (text) => {
-        setValue(name, text as never, { shouldDirty: true, shouldValidate: isSubmitted });
-        soon();
-      },
+      onChangeText: (text) => change(name, text),
       error: messageAt(name),
     }),
     choose: (name) => ({
       value: watch(name),
-      onChange: (value) => {
-        setValue(name, value, { shouldDirty: true, shouldValidate: isSubmitted });
-        soon();
-      },
+      onChange: (value) => change(name, value),
       error: messageAt(name),
     }),
     submit: () => void (keeps ? keepNow() : submit()),

@@ -220,7 +220,19 @@ export function Screen({ children, width, detail, foot }: ScreenProps) {
       <ScrollView style={{ flex: 1 }} contentContainerStyle={{ paddingBottom: 32 }}>
         {children}
       </ScrollView>
-      {foot}
+      {foot ? (
+        <View
+          style={{
+            paddingHorizontal: 20,
+            paddingVertical: 8,
+            borderTopWidth: 1,
+            borderTopColor: look.line,
+            backgroundColor: look.card,
+          }}
+        >
+          {foot}
+        </View>
+      ) : null}
     </View>
   );
   if (!wide || !detail) return list;

@@ -83,10 +83,8 @@ function readAs(
   most: number,
   canBeEmpty: boolean,
 ): { times?: LocalTime[]; wrong?: string } {
-  const read = hoursIn(text);
-  if ('wrong' in read) return read;
-  if (read.times.length > most) return { wrong: 'One hour alone.' };
-  return !read.times.length && !canBeEmpty ? { wrong: EMPTY } : read;
+  const read = hoursIn(text, most);
+  return 'times' in read && !read.times.length && !canBeEmpty ? { wrong: EMPTY } : read;
 }
 
 interface HourFieldProps extends Omit<HoursFieldProps, 'value' | 'onChange' | 'most'> {
@@ -106,3 +104,12 @@ export function HourField({ value, onChange, ...rest }: HourFieldProps) {
     />
   );
 }
+
+interface NeededHourProps extends Omit<HourFieldProps, 'onChange' | 'canBeEmpty'> {
+  onChange: (time: LocalTime) => void;
+}
+
+/** An hour that is needed: it is told of once there is one. */
+export const NeededHour = ({ onChange, ...rest }: NeededHourProps) => (
+  <HourField {...rest} canBeEmpty={false} onChange={(time) => time !== null && onChange(time)} />
+);

@@ -4,7 +4,7 @@ import { View } from 'react-native';
 import type { VirtualRowsProps } from './virtual.ts';
 
 /** Of very many rows those in sight. */
-export default function ManyRows<T>({ rows, keyOf, height, children }: VirtualRowsProps<T>) {
+export default function ManyRows<T>({ label, rows, keyOf, height, children }: VirtualRowsProps<T>) {
   const own = useRef<View>(null);
   const [at, setAt] = useState<{ scroller: HTMLElement; margin: number } | null>(null);
   useLayoutEffect(() => {
@@ -37,7 +37,7 @@ export default function ManyRows<T>({ rows, keyOf, height, children }: VirtualRo
     overscan: 8,
   });
   return (
-    <View ref={own} role="list" style={{ height: list.getTotalSize() }}>
+    <View ref={own} role="list" aria-label={label} style={{ height: list.getTotalSize() }}>
       {list.getVirtualItems().map(({ key, index, start }) => (
         <View
           key={key as string}

@@ -1,8 +1,10 @@
+import { plainText } from '@back-again/core';
 import { useDeferredValue, useMemo, useRef, useState } from 'react';
 import { Pressable, View } from 'react-native';
 import { Search } from './Search.tsx';
 import { WordLink, Words } from './Words.tsx';
 import { THUMB, useLook } from './look.ts';
+import { Below } from './Below.tsx';
 
 export interface Item {
   value: string;
@@ -16,10 +18,9 @@ export interface Item {
 
 interface PickFromProps {
   label: string;
-  items: readonly Item[];
-  value: string;
-  /** What is shown for a value that is not in the list. */
-  none: string;
+  /** All that there is to choose from: made once it is opened. */
+  items: () => readonly Item[];
+  chosen: Item;
   hint?: string;
   error?: string | undefined;
   onChange: (value: string) => void;
@@ -28,27 +29,24 @@ interface PickFromProps {
 /** So many are shown at once. */
 const MOST = 24;
 
-const plain = (text: string) =>
-  text.normalize('NFD').replaceAll(/\p{M}/gu, '').replaceAll(/[_/,]/gu, ' ').toLowerCase();
-
 /** One of very many, found by what it is called; the arrows go through what was found (ARIA APG, combobox). */
-export function PickFrom({ label, items, value, none, hint, error, onChange }: PickFromProps) {
+export function PickFrom({ label, items, chosen, hint, error, onChange }: PickFromProps) {
   const look = useLook();
   const [isOpen, setOpen] = useState(false);
   const [text, setText] = useState('');
   const sought = useDeferredValue(text);
   const list = useRef<View>(null);
-  const chosen = items.find((item) => item.value === value);
-  const known = useMemo(
-    () =>
-      items.map((item) => ({
-        item,
-        words: plain(`${item.name} ${item.aside ?? ''} ${item.also ?? ''}`),
-      })),
-    [items],
-  );
+  const latest = useRef(items);
+  latest.current = items;
+  const known = useMemo(() => {
+    const all = isOpen ? latest.current() : [];
+    return all.map((item) => ({
+      item,
+      words: plainText(`${item.name} ${item.aside ?? ''} ${item.also ?? ''}`),
+    }));
+  }, [isOpen]);
   const found = useMemo(() => {
-    const wanted = plain(sought).split(' ').filter(Boolean);
+    const wanted = plainText(sought).split(' ').filter(Boolean);
     const all = known.filter(({ words }) => wanted.every((it) => words.includes(it)));
     // Those whose own name begins so come first.
     const first = wanted[0] ?? '';
@@ -82,13 +80,13 @@ export function PickFrom({ label, items, value, none, hint, error, onChange }: P
       </Words>
       <View style={{ flexDirection: 'row', flexWrap: 'wrap', alignItems: 'center', columnGap: 12 }}>
         <WordLink
-          label={chosen?.name ?? none}
-          name={`${label}: ${chosen?.name ?? none}. Choose another`}
+          label={chosen.name}
+          name={`${label}: ${chosen.name}. Choose another`}
           expanded={isOpen}
           size={17}
           onPress={() => setOpen(!isOpen)}
         />
-        {chosen?.aside ? (
+        {chosen.aside ? (
           <Words size={15} tint="soft">
             {chosen.aside}
           </Words>
@@ -107,7 +105,7 @@ export function PickFrom({ label, items, value, none, hint, error, onChange }: P
             {shown.map((item) => (
               <Pressable
                 key={item.value}
-                {...({ role: 'option', 'aria-selected': item.value === value } as object)}
+                {...({ role: 'option', 'aria-selected': item.value === chosen.value } as object)}
                 aria-label={item.aside ? `${item.name}, ${item.aside}` : item.name}
                 onPress={() => pick(item)}
                 style={{
@@ -115,13 +113,13 @@ export function PickFrom({ label, items, value, none, hint, error, onChange }: P
                   justifyContent: 'center',
                   paddingHorizontal: 12,
                   borderRadius: 10,
-                  backgroundColor: item.value === value ? look.slateFill : 'transparent',
+                  backgroundColor: item.value === chosen.value ? look.slateFill : 'transparent',
                 }}
               >
-                <Words size={16} weight={item.value === value ? 700 : 400}>
+                <Words size={16} weight={item.value === chosen.value ? 700 : 400}>
                   {item.name}
                   {item.aside ? (
-                    <Words size={14.5} tint={item.value === value ? 'ink' : 'soft'}>
+                    <Words size={14.5} tint={item.value === chosen.value ? 'ink' : 'soft'}>
                       {`  ${item.aside}`}
                     </Words>
                   ) : null}
@@ -138,13 +136,7 @@ export function PickFrom({ label, items, value, none, hint, error, onChange }: P
           </View>
         </View>
       ) : null}
-      {error || hint ? (
-        <View role={error ? 'alert' : undefined}>
-          <Words size={14.5} tint={error ? 'ink' : 'soft'} weight={error ? 650 : 400}>
-            {error ?? hint}
-          </Words>
-        </View>
-      ) : null}
+      <Below error={error} hint={hint} />
     </View>
   );
 }

@@ -53,6 +53,15 @@ export const THUMB = 48;
 /** From this width on, at the usual size of text, list and detail stand side by side. */
 export const WIDE = 1000;
 
+/** Two things beside each other at the ends of a line; of large text the second goes under the first. */
+export const APART = {
+  flexDirection: 'row',
+  flexWrap: 'wrap',
+  alignItems: 'center',
+  justifyContent: 'space-between',
+  columnGap: 12,
+} as const;
+
 /** The tints for the person's colour scheme. */
 export function useLook(): Look {
   return useColorScheme() === 'dark' ? DARK : LIGHT;

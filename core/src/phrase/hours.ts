@@ -29,10 +29,11 @@ function minuteOf(text: string): number | null {
  * between them. They come to what a sentence says with them (`hours.test.ts` holds the two against each
  * other), without all that reads sentences. Gives each as `HH:MM`, in the order in which they were typed and
  * each once; nothing typed is no time.
+ * @param most how many it takes; any number, unless said
  *
  * @example hoursIn('8, 6pm') // { times: ['08:00', '18:00'] }
  */
-export function hoursIn(text: string): TypedHours {
+export function hoursIn(text: string, most = Infinity): TypedHours {
   const typed = text.trim();
   if (!typed) return { times: [] };
   const found: number[] = [];
@@ -43,14 +44,8 @@ export function hoursIn(text: string): TypedHours {
       return { wrong: `There is no “${part}” on a clock: hours go from 0:00 to 23:59.` };
     found.push(minute);
   }
-  return { times: [...new Set(found.map(formatTime))] };
+  const times = [...new Set(found.map(formatTime))];
+  return times.length > most ? { wrong: 'One hour alone.' } : { times };
 }
 
 const HOW = 'write it as 18, 18:30 or 6pm.';
-
-/** One hour typed into a field, as {@link hoursIn}; more than one is wrong there. */
-export function hourIn(text: string): { time: LocalTime | null } | { wrong: string } {
-  const read = hoursIn(text);
-  if ('wrong' in read) return read;
-  return read.times.length > 1 ? { wrong: 'One hour alone.' } : { time: read.times[0] ?? null };
-}

@@ -65,8 +65,9 @@ export async function doEarlier(
 
 /** What stands in the way, by the action that did it: by it a person can take it back. */
 async function naming({ db, userId, transaction }: Work, { rows }: Placed, error: unknown) {
-  const row = error instanceof CoreError ? rows.get(error.where) : undefined;
-  if (!row || !(error instanceof CoreError)) return error;
+  if (!(error instanceof CoreError)) return error;
+  const row = rows.get(error.where);
+  if (!row) return error;
   const where = { userId, seq: row.actionSeq };
   const action = await db.actions.findOne({ attributes: ['id'], where, transaction });
   return new CoreError(error.code, action?.id ?? 'when', error.message);

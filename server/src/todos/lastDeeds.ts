@@ -2,6 +2,7 @@ import type { LastDeedView } from '@back-again/contract';
 import { formatInstant, type Deed } from '@back-again/core';
 import type { Database } from '../db/database.ts';
 import type { StepRow } from '../db/models.ts';
+import { actionsBySeq } from './actionsBySeq.ts';
 
 const MOST = 8;
 
@@ -20,16 +21,11 @@ export async function lastDeedsOf(
     order: [['seq', 'DESC']],
     limit: MOST,
   });
-  const seqs = [...new Set(steps.map(({ actionSeq }) => actionSeq))];
-  if (!seqs.length) return [];
-  const where = { userId, seq: seqs, undone: false };
-  const actions = await db.actions.findAll({ attributes: ['seq', 'id', 'do'], where });
-  const byId = new Map(actions.map((action) => [action.seq, action]));
-  const seen = new Set<number>();
-  return steps.flatMap((step) => {
-    const action = byId.get(step.actionSeq);
-    if (!action || seen.has(step.actionSeq)) return [];
-    seen.add(step.actionSeq);
+  const seqs = steps.map(({ actionSeq }) => actionSeq);
+  const actions = await actionsBySeq(db, userId, seqs);
+  return steps.flatMap((step, i) => {
+    const action = actions.get(step.actionSeq);
+    if (!action || action.undone || seqs.indexOf(step.actionSeq) < i) return [];
     return [
       { action: action.id, at: formatInstant(step.at.getTime()), ...whatOf(step, action.do) },
     ];

@@ -10,6 +10,7 @@ import { endings, keyOf } from '../machine/endings.ts';
 import { placesOf } from '../machine/places.ts';
 import { findTodo, keptOf, timeViews, todoView, type Todo } from '../machine/todo.ts';
 import { stamp, type Actor } from '../machine/work.ts';
+import { actionsBySeq } from './actionsBySeq.ts';
 import { lastDeedsOf } from './lastDeeds.ts';
 
 /** The record of one to-do. */
@@ -32,11 +33,7 @@ export async function actionsOf(
   const pairs = times.map(({ seriesId, number }) => ({ seriesId, number }));
   const found = await endings(db, { userId, [Op.or]: pairs });
   const seqs = [...found.values()].map(({ actionSeq }) => actionSeq);
-  const actions = await db.actions.findAll({
-    attributes: ['seq', 'id', 'via'],
-    where: { userId, seq: seqs },
-  });
-  const by = new Map(actions.map(({ seq, id, via }) => [seq, { id, via }]));
+  const by = await actionsBySeq(db, userId, seqs);
   return new Map([...found].map(([key, { actionSeq }]) => [key, by.get(actionSeq)!]));
 }
 

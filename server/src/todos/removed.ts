@@ -3,6 +3,7 @@ import type { RemovedView } from '@back-again/contract';
 import { formatInstant } from '@back-again/core';
 import type { Database } from '../db/database.ts';
 import type { Actor } from '../machine/work.ts';
+import { actionsBySeq } from './actionsBySeq.ts';
 
 /** So long what was taken away lies ready to be brought back, in ms: 30 days. */
 const KEPT = 30 * 86_400_000;
@@ -22,21 +23,16 @@ export async function removedView(db: Database, { userId, now }: Actor): Promise
     order: [['seq', 'ASC']],
   });
   const seqOf = new Map(steps.map(({ seriesId, actionSeq }) => [seriesId!, actionSeq]));
-  const seqs = [...new Set(seqOf.values())];
-  const actions = await db.actions.findAll({
-    attributes: ['seq', 'id'],
-    where: { userId, seq: seqs, undone: false },
-  });
-  const idOf = new Map(actions.map(({ seq, id }) => [seq, id]));
+  const actions = await actionsBySeq(db, userId, seqOf.values());
   const others = (seq: number) => [...seqOf.values()].filter((it) => it === seq).length - 1;
   return {
     removed: rows.flatMap(({ id, title, removedAt }) => {
       const seq = seqOf.get(id);
-      const action = seq === undefined ? undefined : idOf.get(seq);
+      const action = seq === undefined ? undefined : actions.get(seq);
       // What is gone because its making was undone was never asked to go.
-      if (seq === undefined || action === undefined) return [];
+      if (!action || action.undone) return [];
       const at = formatInstant(removedAt!.getTime());
-      return [{ todo: id, title, at, action, others: others(seq) }];
+      return [{ todo: id, title, at, action: action.id, others: others(action.seq) }];
     }),
   };
 }

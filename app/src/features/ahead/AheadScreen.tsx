@@ -21,7 +21,7 @@ import { MonthsView } from './MonthView.tsx';
 import { OnView } from './OnView.tsx';
 import { useCarrying } from './carrying.ts';
 import type { Move, Saying, Standing } from '../../parts/time/moving.ts';
-import { later, weekOf } from '../../parts/time/span.ts';
+import { later, weekOf } from '../../ui/span.ts';
 import { useArranging } from './useArranging.ts';
 import { onceAmong, useLaying } from './useLaying.ts';
 import { useAnswer, useForecast } from './useForecast.ts';

@@ -1,6 +1,6 @@
 import type { LocalDate } from '@back-again/core';
 import type { DayAhead, Proposed } from '@back-again/core/planning';
-import { later } from '../../parts/time/span.ts';
+import { later } from '../../ui/span.ts';
 import { EvenPanel } from './EvenPanel.tsx';
 import { useAnswer, type Forecast } from './useForecast.ts';
 

@@ -4,8 +4,8 @@ import { Fragment, memo, startTransition, useState, type ReactNode } from 'react
 import { Pressable, View } from 'react-native';
 import { Heading, Words } from '../../ui/Words.tsx';
 import { useLook } from '../../ui/look.ts';
-import { CELL, MonthGrid } from '../../parts/time/MonthGrid.tsx';
-import { monthDays, monthLater } from '../../parts/time/span.ts';
+import { CELL, MonthGrid } from '../../ui/MonthGrid.tsx';
+import { monthDays, monthLater } from '../../ui/span.ts';
 import { More } from './OnView.tsx';
 import { useAnswer, type Forecast } from './useForecast.ts';
 import { useEndedDays } from './useWithEnded.ts';

@@ -6,7 +6,7 @@ import { View } from 'react-native';
 import { Heading, Words } from '../../ui/Words.tsx';
 import { useLook } from '../../ui/look.ts';
 import { Chip } from './Chip.tsx';
-import { later } from '../../parts/time/span.ts';
+import { later } from '../../ui/span.ts';
 import { useAnswer, type Forecast } from './useForecast.ts';
 import { loadText, longDay } from '../../parts/time/words.ts';
 

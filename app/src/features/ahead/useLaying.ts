@@ -17,7 +17,7 @@ import { useState } from 'react';
 import type { Draft } from '../../data/act.ts';
 import { newId } from '../../data/ids.ts';
 import type { Shown } from '../../data/todos.ts';
-import { later, monthDays } from '../../parts/time/span.ts';
+import { later, monthDays } from '../../ui/span.ts';
 import type { Saying, Standing } from '../../parts/time/moving.ts';
 
 /** What is proposed of a bundle until it is kept. */

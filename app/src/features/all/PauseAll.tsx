@@ -1,9 +1,9 @@
 import type { TodoView } from '@back-again/contract';
-import type { LocalDate, Weekday } from '@back-again/core';
+import type { LocalDate, Pause, Weekday } from '@back-again/core';
 import { useState } from 'react';
 import { View } from 'react-native';
 import { useAct, useLast } from '../../data/act.ts';
-import { PauseSpan, type Pause } from '../../parts/time/PauseSpan.tsx';
+import { PauseSpan } from '../../parts/time/PauseSpan.tsx';
 import { useAnnounce } from '../../ui/Frame.tsx';
 import { Note } from '../../ui/Note.tsx';
 import { UndoNote } from '../../ui/UndoNote.tsx';

@@ -1,4 +1,3 @@
-import { today as dayOf } from '@back-again/core';
 import { router } from 'expo-router';
 import { useEffect } from 'react';
 import { View } from 'react-native';
@@ -12,14 +11,14 @@ import { Unreachable } from '../../ui/Unreachable.tsx';
 import { Waiting } from '../../ui/Waiting.tsx';
 import { Heading, WordLink, Words } from '../../ui/Words.tsx';
 import { instantText } from '../../ui/dates.ts';
+import { APART } from '../../ui/look.ts';
 
 /** What was taken away in the last 30 days, each brought back with its record by one touch. */
 export function TakenAwayScreen() {
   const { data, error, refetch } = useRemovedQuery(undefined, { refetchOnMountOrArgChange: true });
-  const { person, now, stateOf } = useShown();
+  const { person, today, stateOf } = useShown();
   const { does, failure } = useAct(useAnnounce());
   const { settings } = person;
-  const today = dayOf(settings, now);
   useEffect(() => {
     document.title = 'Taken away · Back Again';
   }, []);
@@ -50,11 +49,7 @@ export function TakenAwayScreen() {
             {i ? <Rule /> : null}
             <View
               style={{
-                flexDirection: 'row',
-                flexWrap: 'wrap',
-                alignItems: 'center',
-                justifyContent: 'space-between',
-                columnGap: 12,
+                ...APART,
                 minHeight: 56,
               }}
             >

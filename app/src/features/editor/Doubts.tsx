@@ -14,8 +14,7 @@ interface DoubtsProps {
   holidays: readonly LocalDate[];
   today: LocalDate;
   now: number;
-  /** The text in which nothing of it is in doubt any more. */
-  onChoose: (text: string, words: string) => void;
+  onChoose: (doubt: Doubt, choice: Choice) => void;
 }
 
 /** More questions at once than this are no help. */
@@ -66,7 +65,7 @@ function OneDoubt({
             role="button"
             aria-pressed={i === 0}
             aria-label={`${choice.words}${shown ? `: ${shown}` : ''}${i === 0 ? '. Taken for now' : ''}`}
-            onPress={() => onChoose(choice.text, choice.words)}
+            onPress={() => onChoose(doubt, choice)}
             style={{ minHeight: 52, justifyContent: 'center', paddingVertical: 4 }}
           >
             <View style={{ alignItems: 'flex-start' }}>

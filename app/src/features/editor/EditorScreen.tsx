@@ -8,6 +8,7 @@ import {
   type Progress,
 } from '@back-again/core';
 import {
+  type Choice,
   nameText,
   read,
   rewritten,
@@ -28,7 +29,7 @@ import { Field } from '../../ui/Field.tsx';
 import { Screen, useAnnounce } from '../../ui/Frame.tsx';
 import { Unreachable } from '../../ui/Unreachable.tsx';
 import { Heading, WordLink, Words } from '../../ui/Words.tsx';
-import { useLook, useWide } from '../../ui/look.ts';
+import { APART, useWide } from '../../ui/look.ts';
 import { WrongFields, useWrongs } from '../../ui/wrong.ts';
 import { Controls } from './Controls.tsx';
 import { Doubts } from './Doubts.tsx';
@@ -193,14 +194,18 @@ function Editor({
     field.current?.focus();
     announce(`“${source.text}” stays in the title.`);
   };
-  const choose = (next: string, words: string) => {
-    write(next);
-    field.current?.focus();
-    announce(`Taken: ${words}.`);
-  };
   // What is changed was in no doubt when it was kept.
   const doubts = todo && text === given ? NO_DOUBTS : reading.doubts;
+  // What is asked comes after what is typed; it is answered in the text as it stands, in which it may have gone.
   const asked = useDeferredValue(doubts);
+  const choose = ({ code, where }: Doubt, { words }: Choice) => {
+    const doubt = doubts.find((it) => it.code === code && it.where === where);
+    const choice = doubt?.choices.find((it) => it.words === words);
+    field.current?.focus();
+    if (!choice) return;
+    write(choice.text);
+    announce(`Taken: ${words}.`);
+  };
   useSaid(text === given ? null : { reading: { ...reading, series, doubts }, preview, person });
   const next =
     preview && shown ? (
@@ -367,23 +372,8 @@ interface FootProps {
 
 /** What keeps it stays in reach, however long what stands above has grown. */
 function Foot({ at, isNew, onKeep }: FootProps) {
-  const look = useLook();
   return (
-    <View
-      ref={at}
-      style={{
-        flexDirection: 'row',
-        flexWrap: 'wrap',
-        alignItems: 'center',
-        justifyContent: 'space-between',
-        columnGap: 12,
-        paddingHorizontal: 20,
-        paddingVertical: 8,
-        borderTopWidth: 1,
-        borderTopColor: look.line,
-        backgroundColor: look.card,
-      }}
-    >
+    <View ref={at} style={APART}>
       <Words size={14.5} tint="soft" style={{ flexShrink: 1 }}>
         {isNew ? 'Nothing is kept before that.' : 'From now on; what was done stays as it was.'}
       </Words>

@@ -1,15 +1,9 @@
-import {
-  formatDay,
-  momentText,
-  parseDay,
-  type Definition,
-  type LocalDate,
-  type LocalDateTime,
-} from '@back-again/core';
+import { momentText, type Definition, type LocalDate, type LocalDateTime } from '@back-again/core';
 import type { Reading } from '@back-again/core/reading';
 import { View } from 'react-native';
 import { WordLink, Words } from '../../ui/Words.tsx';
 import type { Preview } from './preview.ts';
+import { later } from '../../ui/span.ts';
 
 interface FirstTimeProps {
   series: Definition;
@@ -48,7 +42,7 @@ export function GoneBy({ series, preview, now, onBegin }: GoneByProps) {
   const next = series.repeat
     ? preview.dates.find(({ due, kind }) => kind === 'firm' && due.slice(0, 10) > preview.today)
     : undefined;
-  const day = next?.due.slice(0, 10) ?? dayAfter(preview.today);
+  const day = next?.due.slice(0, 10) ?? later(preview.today, 1);
   const when = momentText(day, preview.today, true);
   return (
     <View
@@ -63,8 +57,6 @@ export function GoneBy({ series, preview, now, onBegin }: GoneByProps) {
     </View>
   );
 }
-
-const dayAfter = (date: LocalDate) => formatDay(parseDay(date) + 1);
 
 /** The hour of its first time, where that is today and has gone by. */
 function goneBy({ dates, today }: Preview, now: LocalDateTime): string | null {

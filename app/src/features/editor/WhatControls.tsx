@@ -1,10 +1,12 @@
 import {
+  MOST_ASKS,
   MOST_DETAIL_NOTE,
   MOST_QUESTIONS,
   MOST_SLACK,
   MOST_STEP as MOST_STEP_TEXT,
   MOST_STEPS,
   MOST_TAGS,
+  MOST_UNIT,
   type Definition,
   type Importance,
   type LocalTime,
@@ -24,6 +26,7 @@ import { Stepper } from './Panel.tsx';
 import { withEnds, withPart, type ControlsProps } from './edit.ts';
 import { rem } from '../../ui/rem.ts';
 import { useWrong } from '../../ui/wrong.ts';
+import { Below } from '../../ui/Below.tsx';
 
 /** The controls of what a to-do is. */
 
@@ -129,13 +132,7 @@ export function WindowControls({ series, onChange }: ControlsProps) {
           />
         </View>
       </View>
-      {wrong ? (
-        <View role="alert">
-          <Words size={14.5} weight={650}>
-            {wrong}
-          </Words>
-        </View>
-      ) : null}
+      <Below error={wrong} />
     </View>
   );
 }
@@ -316,8 +313,8 @@ export function StepControls({ series, onChange }: ControlsProps) {
       .split('\n')
       .map((line) => line.trim())
       .filter(Boolean);
-    if (!lines.length) return;
-    const more = lines.map((line) => ({ id: newId(), text: line.slice(0, MOST_STEP_TEXT) }));
+    if (!lines.length || lines.some(({ length }) => length > MOST_STEP_TEXT)) return;
+    const more = lines.map((line) => ({ id: newId(), text: line }));
     set([...steps, ...more].slice(0, MOST_STEPS));
     setText('');
   };
@@ -394,6 +391,8 @@ export function QuestionControls({ series, onChange }: ControlsProps) {
   ];
   const canAdd =
     asks.trim() !== '' &&
+    asks.length <= MOST_ASKS &&
+    unit.length <= MOST_UNIT &&
     questions.length < MOST_QUESTIONS &&
     (kind !== 'choice' || choices.length > 1);
   const add = () => {
@@ -419,7 +418,7 @@ export function QuestionControls({ series, onChange }: ControlsProps) {
         label="Another question"
         value={asks}
         onChangeText={setAsks}
-        maxLength={200}
+        maxLength={MOST_ASKS}
         hint="Asked once it is done, and never in the way."
       />
       <Choice label="What the answer is" options={KINDS} value={kind} onChange={setKind} />
@@ -429,7 +428,7 @@ export function QuestionControls({ series, onChange }: ControlsProps) {
             label="In which unit"
             value={unit}
             onChangeText={setUnit}
-            maxLength={20}
+            maxLength={MOST_UNIT}
             placeholder="kg"
           />
         </View>

@@ -1,7 +1,7 @@
 import { CoreError, parseDay, type LocalDate, type Question } from '@back-again/core';
 import { isNumeric } from '@back-again/core/past';
 import type { PlaceState, TodoState } from '@back-again/contract';
-import { monthDays, monthLater } from '../../parts/time/span.ts';
+import { monthDays, monthLater } from '../../ui/span.ts';
 import { monthName } from '../../parts/time/words.ts';
 import { capital, dayAfter, dayIn, dayText } from './words.ts';
 

@@ -3,7 +3,7 @@ import { DEFAULT_UP, WEEKDAYS, type Weekday } from '@back-again/core';
 import { useState } from 'react';
 import { View } from 'react-native';
 import { Field } from '../../ui/Field.tsx';
-import { HourField } from '../../ui/HourField.tsx';
+import { NeededHour } from '../../ui/HourField.tsx';
 import type { FormParts } from '../../ui/LazyForm.tsx';
 import { Heading, Words } from '../../ui/Words.tsx';
 import { WEEKDAYS as NAMES } from '../../ui/dates.ts';
@@ -40,20 +40,18 @@ export function PlanningFields({ parts }: { parts: FormParts<SettingsBody> }) {
       </View>
       <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 12 }}>
         <View style={{ width: rem(130) }}>
-          <HourField
+          <NeededHour
             label="Up from"
             value={hours.from}
-            canBeEmpty={false}
             error={parts.bind('up.from').error ?? up.error}
-            onChange={(time) => time !== null && setUp('from', time)}
+            onChange={(time) => setUp('from', time)}
           />
         </View>
         <View style={{ width: rem(130) }}>
-          <HourField
+          <NeededHour
             label="Up until"
             value={hours.to === '24:00' ? '00:00' : hours.to}
-            canBeEmpty={false}
-            onChange={(time) => time !== null && setUp('to', time === '00:00' ? '24:00' : time)}
+            onChange={(time) => setUp('to', time === '00:00' ? '24:00' : time)}
           />
         </View>
       </View>
@@ -63,6 +61,15 @@ export function PlanningFields({ parts }: { parts: FormParts<SettingsBody> }) {
 
 const WRONG = 'A day holds 0 to 1,440 minutes.';
 
+const MOST = 1440;
+
+/** Minutes of a day as they are typed; null for none, undefined for what is no such number. */
+function minutesIn(typed: string): number | null | undefined {
+  const text = typed.trim();
+  if (text === '') return null;
+  return /^\d{1,4}$/u.test(text) && Number(text) <= MOST ? Number(text) : undefined;
+}
+
 function Measure({ index, parts }: { index: number; parts: FormParts<SettingsBody> }) {
   const holds = parts.choose('holds');
   const day = WEEKDAYS[index]!;
@@ -70,12 +77,12 @@ function Measure({ index, parts }: { index: number; parts: FormParts<SettingsBod
   const set = (typed: string) => {
     setText(typed);
     const { [day]: _before, ...rest } = holds.value ?? {};
-    const minutes = typed.trim() === '' ? null : Number(typed);
-    if (minutes !== null && (!Number.isInteger(minutes) || minutes < 0 || minutes > 1440)) return;
+    const minutes = minutesIn(typed);
+    if (minutes === undefined) return;
     const next = minutes === null ? rest : { ...rest, [day]: minutes };
     holds.onChange(Object.keys(next).length ? next : undefined);
   };
-  const isWrong = text.trim() !== '' && (!/^\d{1,4}$/u.test(text.trim()) || Number(text) > 1440);
+  const isWrong = minutesIn(text) === undefined;
   useWrong(`How many minutes ${NAMES[index]!} holds`, isWrong ? WRONG : null, () => undefined);
   return (
     <View style={{ width: rem(92) }}>

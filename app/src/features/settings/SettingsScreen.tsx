@@ -18,7 +18,7 @@ import { clearDraft } from '../../data/draft.ts';
 import { Action } from '../../ui/Action.tsx';
 import { Choice } from '../../ui/Choice.tsx';
 import { Screen } from '../../ui/Frame.tsx';
-import { HourField } from '../../ui/HourField.tsx';
+import { NeededHour } from '../../ui/HourField.tsx';
 import { LazyForm, type FormParts, type Refusal } from '../../ui/LazyForm.tsx';
 import { Note } from '../../ui/Note.tsx';
 import { PickFrom, type Item } from '../../ui/PickFrom.tsx';
@@ -27,10 +27,9 @@ import { SpeakingFields } from './SpeakingFields.tsx';
 import { WeekdayToggles } from '../../ui/WeekdayToggles.tsx';
 import { Heading, Words } from '../../ui/Words.tsx';
 import { askBeforeLeaving } from '../../ui/leaving.ts';
-import { useLook } from '../../ui/look.ts';
 import { rem } from '../../ui/rem.ts';
 import { WrongFields, firstWrong, useWrongs } from '../../ui/wrong.ts';
-import { zoneItems } from './zones.ts';
+import { itemOf, zoneItems } from './zones.ts';
 
 /** How what was chosen stands: it is kept, on its way, or something is wrong with a field. */
 type KeepState = 'untouched' | 'kept' | 'keeping' | 'failed' | { wrong: string };
@@ -106,7 +105,6 @@ export function SettingsScreen() {
 
 /** Whether what was chosen is kept: always in sight. */
 function KeptFoot({ state }: { state: KeepState }) {
-  const look = useLook();
   const words =
     state === 'untouched'
       ? 'What you choose is kept at once.'
@@ -118,19 +116,9 @@ function KeptFoot({ state }: { state: KeepState }) {
             ? 'It is not kept yet: see above.'
             : `${state.wrong} is not kept: it is wrong above. Once more, and you leave without it.`;
   return (
-    <View
-      style={{
-        paddingHorizontal: 20,
-        paddingVertical: 8,
-        borderTopWidth: 1,
-        borderTopColor: look.line,
-        backgroundColor: look.card,
-      }}
-    >
-      <Words size={14.5} weight={typeof state === 'object' || state === 'failed' ? 650 : 400} live>
-        {words}
-      </Words>
-    </View>
+    <Words size={14.5} weight={typeof state === 'object' || state === 'failed' ? 650 : 400} live>
+      {words}
+    </Words>
   );
 }
 
@@ -140,10 +128,10 @@ function DaysForm({ settings, address, onState }: DaysFormProps) {
   const { sync } = useRoom();
   const wrongs = useWrongs();
   const values = useMemo<SettingsBody>(() => ({ holidays: '', ...settings }), [settings]);
-  const send = async (values: SettingsBody): Promise<Refusal | null> => {
-    if (JSON.stringify(values) === JSON.stringify({ holidays: '', ...settings })) return null;
+  const send = async (chosen: SettingsBody): Promise<Refusal | null> => {
+    if (JSON.stringify(chosen) === JSON.stringify(values)) return null;
     onState('keeping');
-    const { data, error } = await save(values);
+    const { data, error } = await save(chosen);
     if (data) await sync.refresh();
     onState(error ? 'failed' : 'kept');
     return error ? errorOf(error) : null;
@@ -171,42 +159,36 @@ function DaysForm({ settings, address, onState }: DaysFormProps) {
   );
 }
 
+const NO_REGION: Item = { value: '', name: 'None: no days are closed for a holiday' };
+
 function Days({ parts, address }: { parts: FormParts<SettingsBody>; address: string }) {
   const { bind, choose, failure, submit } = parts;
   const weekStart = bind('weekStart');
   const workdays = choose('workdays');
-  const dayStart = bind('dayStart');
   const zone = bind('zone');
   const holidays = bind('holidays');
   const [now] = useState(() => Date.now());
-  const zones = useMemo(() => zoneItems(now), [now]);
   const { data: regions = [] } = useRegionsQuery();
-  const places = useMemo<Item[]>(
-    () => [
-      { value: '', name: 'None: no days are closed for a holiday' },
-      ...regions.map(({ code, name }) => ({ value: code, name, also: code })),
-    ],
-    [regions],
-  );
+  const regionItems = () => [
+    NO_REGION,
+    ...regions.map(({ code, name }) => ({ value: code, name, also: code })),
+  ];
+  const region = regions.find(({ code }) => code === holidays.value);
   return (
     <View style={{ gap: 16 }}>
       <Heading level={2}>Your days</Heading>
       <PickFrom
         label="Time zone"
-        items={zones}
-        value={zone.value}
-        none={zone.value.replaceAll('_', ' ')}
+        items={() => zoneItems(now)}
+        chosen={itemOf(zone.value, now)}
         error={zone.error}
         onChange={zone.onChangeText}
       />
       <View style={{ maxWidth: rem(260) }}>
-        <HourField
+        <NeededHour
           label="Your day starts at"
           hint="At 4:00, two at night still belongs to the day before."
-          value={dayStart.value}
-          canBeEmpty={false}
-          error={dayStart.error}
-          onChange={(time) => time !== null && dayStart.onChangeText(time)}
+          {...choose('dayStart')}
         />
       </View>
       <View>
@@ -233,9 +215,12 @@ function Days({ parts, address }: { parts: FormParts<SettingsBody>; address: str
       </View>
       <PickFrom
         label="Public holidays of"
-        items={places}
-        value={holidays.value ?? ''}
-        none={holidays.value || 'none'}
+        items={regionItems}
+        chosen={
+          holidays.value
+            ? { value: holidays.value, name: region?.name ?? holidays.value }
+            : NO_REGION
+        }
         error={holidays.error}
         hint="A country, or a part of one. To-dos that avoid closed days avoid these."
         onChange={holidays.onChangeText}

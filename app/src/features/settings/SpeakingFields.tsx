@@ -7,7 +7,7 @@ import { ask, permission, type Permission } from '../../data/browserSays.ts';
 import { Action } from '../../ui/Action.tsx';
 import { Choice, SomeOf } from '../../ui/Choice.tsx';
 import { Field } from '../../ui/Field.tsx';
-import { HourField } from '../../ui/HourField.tsx';
+import { HourField, NeededHour } from '../../ui/HourField.tsx';
 import type { FormParts } from '../../ui/LazyForm.tsx';
 import { OnOff } from '../../ui/OnOff.tsx';
 import { Heading, WordLink, Words } from '../../ui/Words.tsx';
@@ -91,24 +91,8 @@ export function SpeakingFields({ parts, address }: SpeakingFieldsProps) {
 
 type Parts = Pick<SpeakingFieldsProps, 'parts'>;
 
-interface HourProps {
-  label: string;
-  value: string;
-  error: string | undefined;
-  onChangeText: (text: string) => void;
-}
-
-/** An hour that is needed. */
-const Hour = ({ onChangeText, ...rest }: HourProps) => (
-  <HourField
-    {...rest}
-    canBeEmpty={false}
-    onChange={(time) => time !== null && onChangeText(time)}
-  />
-);
-
 /** The hours in which nothing is said. */
-function Quiet({ parts: { choose, bind } }: Parts) {
+function Quiet({ parts: { choose } }: Parts) {
   const quiet = choose('quiet');
   const on = quiet.value !== undefined;
   return (
@@ -125,10 +109,10 @@ function Quiet({ parts: { choose, bind } }: Parts) {
       {on ? (
         <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 12 }}>
           <View style={{ width: rem(130) }}>
-            <Hour label="From" {...bind('quiet.from')} />
+            <NeededHour label="From" {...choose('quiet.from')} />
           </View>
           <View style={{ width: rem(130) }}>
-            <Hour label="Until" {...bind('quiet.to')} />
+            <NeededHour label="Until" {...choose('quiet.to')} />
           </View>
         </View>
       ) : null}
@@ -139,7 +123,7 @@ function Quiet({ parts: { choose, bind } }: Parts) {
   );
 }
 
-function Overview({ parts: { choose, bind } }: Parts) {
+function Overview({ parts: { choose } }: Parts) {
   const overview = choose('overview');
   const on = overview.value !== undefined;
   return (
@@ -158,7 +142,7 @@ function Overview({ parts: { choose, bind } }: Parts) {
       />
       {on ? (
         <View style={{ width: rem(130) }}>
-          <Hour label="At" {...bind('overview')} />
+          <NeededHour label="At" {...choose('overview')} />
         </View>
       ) : null}
     </View>

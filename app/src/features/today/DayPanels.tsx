@@ -1,6 +1,6 @@
 import { formatDay, parseDay, putOffFrom } from '@back-again/core';
 import type { LocalDate, Settings } from '@back-again/core';
-import { useEffect, useRef, useState } from 'react';
+import { useState, type ReactNode } from 'react';
 import { View } from 'react-native';
 import { AnyDay } from '../../parts/time/AnyDay.tsx';
 import { noonOf } from '../../parts/time/noonOf.ts';
@@ -8,7 +8,7 @@ import { Action } from '../../ui/Action.tsx';
 import { SomeOf } from '../../ui/Choice.tsx';
 import { WordLink, Words } from '../../ui/Words.tsx';
 import { momentText } from '../../ui/dates.ts';
-import { inSight } from '../../ui/inSight.ts';
+import { useInSight } from '../../ui/inSight.ts';
 import { DayStrip } from './DayStrip.tsx';
 import { nameOf, type Row } from './rows.ts';
 
@@ -161,9 +161,8 @@ export function PutOffSeveral({ rows, today, settings, onPutOff, onClose }: Seve
 }
 
 /** What opened in place comes into sight. */
-function Opened({ label, children }: { label?: string; children: React.ReactNode }) {
-  const at = useRef<View>(null);
-  useEffect(() => inSight(at.current), []);
+function Opened({ label, children }: { label?: string; children: ReactNode }) {
+  const at = useInSight();
   return (
     <View ref={at} {...(label === undefined ? {} : { role: 'group', 'aria-label': label })}>
       {children}

@@ -1,8 +1,9 @@
 import type { TodoState } from '@back-again/contract';
-import { formatDay, momentText, parseDay, pauseOn, type LocalDate } from '@back-again/core';
+import { momentText, pauseOn, type LocalDate } from '@back-again/core';
 import { router } from 'expo-router';
 import { View } from 'react-native';
 import { WordLink, Words } from '../../ui/Words.tsx';
+import { later } from '../../ui/span.ts';
 
 interface PausedProps {
   todos: readonly TodoState[];
@@ -18,7 +19,7 @@ export function Paused({ todos, today }: PausedProps) {
   const first = ends[0];
   const isAll = pauses.length === live.length;
   const who = isAll ? 'Everything is' : pauses.length === 1 ? 'One is' : `${pauses.length} are`;
-  const back = first === undefined ? null : momentText(dayAfter(first), today, true);
+  const back = first === undefined ? null : momentText(later(first, 1), today, true);
   const until =
     first === undefined
       ? 'until you resume it'
@@ -48,5 +49,3 @@ export function Paused({ todos, today }: PausedProps) {
     </View>
   );
 }
-
-const dayAfter = (date: LocalDate) => formatDay(parseDay(date) + 1);

@@ -12,7 +12,7 @@ import { View } from 'react-native';
 import { Heading, WordLink, Words } from '../../ui/Words.tsx';
 import { MONTHS, WEEKDAYS, instantText } from '../../ui/dates.ts';
 import { Waiting } from '../../ui/Waiting.tsx';
-import { useLook, useWide } from '../../ui/look.ts';
+import { APART, useLook, useWide } from '../../ui/look.ts';
 import { SoonRow } from './TodayRow.tsx';
 import type { Row, Section } from './rows.ts';
 
@@ -21,13 +21,7 @@ const PutOffSeveral = lazy(async () => ({
   default: (await import('./DayPanels.tsx')).PutOffSeveral,
 }));
 
-const BESIDE_EACH_OTHER = {
-  flexDirection: 'row',
-  flexWrap: 'wrap',
-  justifyContent: 'space-between',
-  alignItems: 'flex-end',
-  columnGap: 12,
-} as const;
+const AT_FOOT = { ...APART, alignItems: 'flex-end' } as const;
 
 interface DayHeadProps {
   today: string;
@@ -42,13 +36,13 @@ export function DayHead({ today, toDo, empty }: DayHeadProps) {
   const wide = useWide();
   return (
     <View style={{ paddingHorizontal: 20, paddingTop: wide ? 20 : 6, paddingBottom: 6 }}>
-      <View style={BESIDE_EACH_OTHER}>
+      <View style={AT_FOOT}>
         <Words size={15} weight={600} tint="soft">
           {weekday}
         </Words>
         {wide ? null : <WordLink label="Settings" onPress={() => router.push('/settings')} />}
       </View>
-      <View style={BESIDE_EACH_OTHER}>
+      <View style={AT_FOOT}>
         <Heading level={1} size={36}>{`${n} ${MONTHS[month - 1]}`}</Heading>
         {empty ? null : (
           <Words size={14.5} tint="soft" style={{ paddingBottom: 4 }}>

@@ -1,5 +1,12 @@
-import { daysLate, leftSteps, stepsOf, type LocalDate, type Settings } from '@back-again/core';
-import { Suspense, lazy, useEffect, useRef, useState } from 'react';
+import {
+  daysLate,
+  leftSteps,
+  stepsOf,
+  type LocalDate,
+  type SectionId,
+  type Settings,
+} from '@back-again/core';
+import { Suspense, lazy, memo, useState } from 'react';
 import { Pressable, View, useWindowDimensions } from 'react-native';
 import type { Does } from '../../data/act.ts';
 import type { LastDeed } from '../../data/lastDeed.ts';
@@ -12,9 +19,9 @@ import { Waiting } from '../../ui/Waiting.tsx';
 import { Words } from '../../ui/Words.tsx';
 import { arcKind, arcOf } from '../../ui/arcs.ts';
 import { days, momentText } from '../../ui/dates.ts';
-import { inSight } from '../../ui/inSight.ts';
+import { useInSight } from '../../ui/inSight.ts';
 import { useLook } from '../../ui/look.ts';
-import { answerOf, detailsOf, lineOf, nameOf, stepsTextOf, type Row } from './rows.ts';
+import { answerOf, detailsOf, isSameRow, lineOf, nameOf, stepsTextOf, type Row } from './rows.ts';
 import type { RowDeed } from './useDeeds.ts';
 
 /** Loaded when a row with steps, or one that asks something, is first unfolded. */
@@ -35,8 +42,9 @@ interface TodayRowProps {
   row: Row;
   today: LocalDate;
   settings: Settings;
-  /** The first of its section has no line above. */
-  first: boolean;
+  /** Where it stands: the first of a section has no line above. */
+  section: SectionId;
+  index: number;
   unfolded: boolean;
   /** It is put above all today. */
   above: boolean;
@@ -44,27 +52,35 @@ interface TodayRowProps {
   unknown: boolean;
   /** What was done to it last and can be taken back, in words; null where that is not known here. */
   last: LastDeed | null;
-  onUnfold: () => void;
-  onDeed: (deed: RowDeed) => void;
+  onUnfold: (row: Row) => void;
+  onDeed: (row: Row, section: SectionId, index: number, deed: RowDeed) => void;
   does: Does;
-  onOpen: () => void;
+  onOpen: (todo: string) => void;
 }
 
-/** One row: its arc, its words, and at its end what can be done. Touching it unfolds it in place. */
-export function TodayRow({
+/**
+ * One row: its arc, its words, and at its end what can be done. Touching it unfolds it in place. It is drawn
+ * again only where something of it is another.
+ */
+export const TodayRow = memo(function TodayRow({
   row,
+  section,
+  index,
   today,
   settings,
-  first,
   unfolded,
   above,
   unknown,
   last,
-  onUnfold,
-  onDeed,
+  onUnfold: onUnfoldOf,
+  onDeed: onDeedOf,
   does,
-  onOpen,
+  onOpen: onOpenOf,
 }: TodayRowProps) {
+  const first = index === 0;
+  const onUnfold = () => onUnfoldOf(row);
+  const onDeed = (deed: RowDeed) => onDeedOf(row, section, index, deed);
+  const onOpen = () => onOpenOf(row.todo.id);
   const look = useLook();
   const narrow = useWindowDimensions().width < 330;
   const { todo, time } = row;
@@ -158,6 +174,18 @@ export function TodayRow({
       ) : null}
     </View>
   );
+}, isSame);
+
+/** Whether it would be drawn as it was. */
+function isSame(was: TodayRowProps, is: TodayRowProps): boolean {
+  const keys = Object.keys(is) as (keyof TodayRowProps)[];
+  return keys.every((key) =>
+    key === 'row'
+      ? isSameRow(was.row, is.row)
+      : key === 'last'
+        ? was.last?.action === is.last?.action && was.last?.label === is.last?.label
+        : was[key] === is[key],
+  );
 }
 
 function Line({ row, today, settings }: Pick<TodayRowProps, 'row' | 'today' | 'settings'>) {
@@ -192,10 +220,9 @@ function Unfolded({
   onDeed,
   does,
   onOpen,
-}: Pick<
-  TodayRowProps,
-  'row' | 'today' | 'settings' | 'above' | 'last' | 'onDeed' | 'does' | 'onOpen'
-> & {
+}: Pick<TodayRowProps, 'row' | 'today' | 'settings' | 'above' | 'last' | 'does'> & {
+  onDeed: (deed: RowDeed) => void;
+  onOpen: () => void;
   /** Whether it is asked what becomes of the steps that are left. */
   asks: boolean;
   onAsked: () => void;
@@ -205,9 +232,8 @@ function Unfolded({
   const open = time.status === 'open';
   const name = nameOf(row);
   const toggle = (which: Panel) => setPanel(panel === which ? null : which);
-  const opened = useRef<View>(null);
   // Low on a phone it opens below what is in sight.
-  useEffect(() => inSight(opened.current), []);
+  const opened = useInSight();
   return (
     <View ref={opened} style={{ paddingHorizontal: 20, paddingBottom: 14, gap: 6 }}>
       {asks ? <LeftSteps row={row} onDeed={onDeed} onNotYet={onAsked} /> : null}
@@ -312,8 +338,13 @@ function Unfolded({
   );
 }
 
+interface OfRow {
+  row: Row;
+  onDeed: (deed: RowDeed) => void;
+}
+
 /** The steps of this time, and what is kept with the to-do. */
-function OfThisTime({ row, onDeed }: Pick<TodayRowProps, 'row' | 'onDeed'>) {
+function OfThisTime({ row, onDeed }: OfRow) {
   const { note } = row.todo.series;
   return (
     <>
@@ -334,16 +365,11 @@ function OfThisTime({ row, onDeed }: Pick<TodayRowProps, 'row' | 'onDeed'>) {
 }
 
 /** Some steps are left: what is to become of them. */
-function LeftSteps({
-  row,
-  onDeed,
-  onNotYet,
-}: Pick<TodayRowProps, 'row' | 'onDeed'> & { onNotYet: () => void }) {
+function LeftSteps({ row, onDeed, onNotYet }: OfRow & { onNotYet: () => void }) {
   const n = leftSteps(detailsOf(row), row.time).length;
   const name = nameOf(row);
-  const asked = useRef<View>(null);
   // On a phone it may open below what is in sight.
-  useEffect(() => inSight(asked.current), []);
+  const asked = useInSight();
   return (
     <View ref={asked} role="group" aria-label={`Steps that are left: ${name}`} style={{ gap: 6 }}>
       <Words size={15.5} weight={600}>

@@ -12,6 +12,7 @@ import { Screen, useAnnounce } from '../../ui/Frame.tsx';
 import { Note } from '../../ui/Note.tsx';
 import { VirtualRows } from '../../ui/VirtualRows.tsx';
 import { Heading, WordLink } from '../../ui/Words.tsx';
+import { useSteady } from '../../ui/steady.ts';
 import { useWide } from '../../ui/look.ts';
 import { DayRuler } from './DayRuler.tsx';
 import { Focus } from './Focus.tsx';
@@ -88,32 +89,35 @@ export function TodayScreen({ story }: { story: (id: string | null) => ReactNode
     .filter((at) => at.startsWith(today))
     .map((at) => at.slice(11));
 
-  const show = (id: string) => (wide ? setChosen(id) : router.push(`/todo/${id}`));
-  const unfold = (row: Row) => {
+  const show = useSteady((id: string) => (wide ? setChosen(id) : router.push(`/todo/${id}`)));
+  const unfold = useSteady((row: Row) => {
     setUnfolded(unfolded === row.key ? null : row.key);
     if (wide) setChosen(row.todo.id);
-  };
+  });
+  const does = useSteady(deeds.does);
+  const onDeed = useSteady((row: Row, section: SectionId, i: number, it: RowDeed) => {
+    if (!deeds.deed(row, section, i, it) || STAYS.has(it.do)) return;
+    // What is asked of it shows in place, and is in nobody’s way.
+    const asks = it.do === 'done' && asksOf(row);
+    setUnfolded((key) => (asks ? row.key : key === row.key ? null : key));
+  });
 
   const rowOf = (row: Row, section: SectionId, i: number) => (
     <TodayRow
       key={row.key}
       row={row}
-      first={i === 0}
+      section={section}
+      index={i}
       today={today}
       settings={settings}
       unfolded={unfolded === row.key}
       above={section === 'above'}
       unknown={shown.isUnknown(row.todo.id)}
       last={row.time.status === 'open' && !row.later ? (last.get(row.todo.id) ?? null) : null}
-      onUnfold={() => unfold(row)}
-      does={deeds.does}
-      onDeed={(it) => {
-        if (!deeds.deed(row, section, i, it) || STAYS.has(it.do)) return;
-        // What is asked of it shows in place, and is in nobody’s way.
-        const asks = it.do === 'done' && asksOf(row);
-        setUnfolded((key) => (asks ? row.key : key === row.key ? null : key));
-      }}
-      onOpen={() => show(row.todo.id)}
+      onUnfold={unfold}
+      does={does}
+      onDeed={onDeed}
+      onOpen={show}
     />
   );
   const { at: notedAt } = deeds.noted ?? {};
@@ -176,7 +180,7 @@ export function TodayScreen({ story }: { story: (id: string | null) => ReactNode
           <SectionRows key={section.id} section={section}>
             {section.rows.length > FEW ? (
               <>
-                {notedIn(section, Math.min(notedAt?.index ?? 0, section.rows.length))}
+                {notedIn(section, notedAt?.index ?? 0)}
                 <VirtualRows rows={section.rows} keyOf={({ key }) => key} height={67}>
                   {(row, i) => rowOf(row, section.id, i)}
                 </VirtualRows>

@@ -33,6 +33,14 @@ export interface Row {
   later: boolean;
 }
 
+/** Whether two rows show the same. What has ended is worked out anew each time, and is the same by what is in it. */
+export const isSameRow = (a: Row, b: Row): boolean =>
+  a.key === b.key &&
+  a.todo === b.todo &&
+  a.action === b.action &&
+  a.later === b.later &&
+  (a.time === b.time || JSON.stringify(a.time) === JSON.stringify(b.time));
+
 export interface Section {
   id: SectionId;
   title: string;

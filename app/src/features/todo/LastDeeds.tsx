@@ -1,11 +1,11 @@
 import type { LastDeedView, TodoPage } from '@back-again/contract';
 import type { LastDeed } from '../../data/lastDeed.ts';
-import { momentText, type LocalDate, type Settings } from '@back-again/core';
+import { controlOf, momentText, type LocalDate, type Settings } from '@back-again/core';
 import { View } from 'react-native';
 import { Part } from '../../ui/Part.tsx';
 import { WordLink, Words } from '../../ui/Words.tsx';
 import { instantText } from '../../ui/dates.ts';
-import { useLook } from '../../ui/look.ts';
+import { APART, useLook } from '../../ui/look.ts';
 
 interface LastDeedsProps {
   title: string;
@@ -40,11 +40,7 @@ export function LastDeeds({ title, deeds, here, today, settings, onUndo }: LastD
           <View
             key={it.action}
             style={{
-              flexDirection: 'row',
-              flexWrap: 'wrap',
-              alignItems: 'center',
-              justifyContent: 'space-between',
-              columnGap: 12,
+              ...APART,
               minHeight: 48,
               borderTopWidth: i ? 1 : 0,
               borderTopColor: look.line,
@@ -117,23 +113,11 @@ export function deedText(
     case 'drop':
       return `One time taken away${of}`;
     case 'describe':
-      return `Changed: ${parts.map((name) => PARTS[name] ?? name).join(', ') || 'what it is'}`;
+      return `Changed: ${parts.map(partText).join(', ') || 'what it is'}`;
   }
 }
 
-/** What the parts are called that a person changes. */
-const PARTS: Record<string, string> = {
-  place: 'where it belongs',
-  takes: 'how long it takes',
-  note: 'its notes',
-  steps: 'its steps',
-  questions: 'its questions',
-  window: 'its part of the day',
-  slack: 'its leeway',
-  then: 'what comes then',
-  takingUp: 'whether it is a habit',
-  looksBack: 'whether it looks back',
-  importance: 'how important it is',
-  title: 'its title',
-  tags: 'its tags',
-};
+/** What a part is called that a person changes: by its controls, where it has any. */
+const partText = (name: string) =>
+  controlOf(name)?.title.toLowerCase() ?? OTHERS[name] ?? 'what it is';
+const OTHERS: Record<string, string> = { title: 'its title', looksBack: 'whether it looks back' };

@@ -1,23 +1,11 @@
-import {
-  formatDay,
-  momentText,
-  parseDay,
-  shortDate,
-  type LocalDate,
-  type Weekday,
-} from '@back-again/core';
-import { useEffect, useRef, useState } from 'react';
+import { momentText, shortDate, type LocalDate, type Pause, type Weekday } from '@back-again/core';
+import { useState } from 'react';
 import { View } from 'react-native';
 import { Action } from '../../ui/Action.tsx';
 import { WordLink, Words } from '../../ui/Words.tsx';
-import { inSight } from '../../ui/inSight.ts';
+import { useInSight } from '../../ui/inSight.ts';
 import { AnyDay } from './AnyDay.tsx';
-
-export interface Pause {
-  from: LocalDate;
-  /** Its last day; null: until it is resumed. */
-  to: LocalDate | null;
-}
+import { later } from '../../ui/span.ts';
 
 interface PauseSpanProps {
   /** What is paused: “everything”, a title. */
@@ -38,8 +26,7 @@ const LENGTHS: { label: string; days: number | null }[] = [
 export function PauseSpan({ of, today, weekStart, onPause }: PauseSpanProps) {
   const [from, setFrom] = useState(today);
   const [to, setTo] = useState<LocalDate | null>(null);
-  const opened = useRef<View>(null);
-  useEffect(() => inSight(opened.current), []);
+  const opened = useInSight();
   const first = momentText(from, today, true);
   const pause = (last: LocalDate | null) =>
     onPause({ from, to: last }, pauseText({ from, to: last }, today));
@@ -48,7 +35,7 @@ export function PauseSpan({ of, today, weekStart, onPause }: PauseSpanProps) {
       <Words size={15.5}>
         {to === null
           ? `From ${first}, ${from === today ? 'or another first day' : 'that day included'}.`
-          : `From ${first} through ${momentText(to, today)}: back on ${momentText(dayAfter(to), today)}.`}
+          : `From ${first} through ${momentText(to, today)}: back on ${momentText(later(to, 1), today)}.`}
       </Words>
       <View style={{ flexDirection: 'row', flexWrap: 'wrap', columnGap: 18 }}>
         <AnyDay
@@ -85,7 +72,7 @@ export function PauseSpan({ of, today, weekStart, onPause }: PauseSpanProps) {
               key={label}
               label={label}
               name={`Pause ${of} ${label}`}
-              onPress={() => pause(days === null ? null : formatDay(parseDay(from) + days - 1))}
+              onPress={() => pause(days === null ? null : later(from, days - 1))}
             />
           ))}
         </View>
@@ -98,12 +85,10 @@ export function PauseSpan({ of, today, weekStart, onPause }: PauseSpanProps) {
   );
 }
 
-const dayAfter = (date: LocalDate) => formatDay(parseDay(date) + 1);
-
 /** “Paused from Mon 7 through Sun 20 Dec, back on Mon 21 Dec.” */
 export function pauseText({ from, to }: Pause, today: LocalDate): string {
   const begins = from > today ? ` from ${shortDate(from, today)}` : '';
   return to === null
     ? `Paused${begins} until you resume it.`
-    : `Paused${begins} through ${shortDate(to, today)}, back on ${shortDate(dayAfter(to), today)}.`;
+    : `Paused${begins} through ${shortDate(to, today)}, back on ${shortDate(later(to, 1), today)}.`;
 }

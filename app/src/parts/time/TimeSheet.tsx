@@ -6,7 +6,7 @@ import { Sheet } from '../../ui/Sheet.tsx';
 import { WordLink, Words } from '../../ui/Words.tsx';
 import { AnyDay } from './AnyDay.tsx';
 import type { Standing } from './moving.ts';
-import { later } from './span.ts';
+import { later } from '../../ui/span.ts';
 import { dayName, entryText, longDay } from './words.ts';
 
 interface TimeSheetProps {

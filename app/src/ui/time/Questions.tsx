@@ -7,6 +7,7 @@ import { Toggles } from '../Toggles.tsx';
 import { Words } from '../Words.tsx';
 import { numberIn, numberText } from './numbers.ts';
 import { rem } from '../rem.ts';
+import { APART } from '../look.ts';
 
 /** An answer in words, as it stands in a record. */
 export function answerText(question: Question, answer: Answer): string {
@@ -161,11 +162,7 @@ function Line({
   return (
     <View
       style={{
-        flexDirection: 'row',
-        flexWrap: 'wrap',
-        alignItems: 'center',
-        justifyContent: 'space-between',
-        columnGap: 12,
+        ...APART,
         minHeight: 52,
       }}
     >
@@ -238,6 +235,9 @@ function NumberAsked({
   );
 }
 
+/** An answer in words has so many characters at most, as the core has it. */
+const MOST = 2000;
+
 function TextAsked({
   label,
   last,
@@ -251,6 +251,7 @@ function TextAsked({
 }) {
   const [text, setText] = useState<string | null>(null);
   const commit = () => {
+    if (text !== null && text.length > MOST) return;
     if (text !== null && text.trim() !== value) onAnswer(text.trim());
     setText(null);
   };
@@ -261,7 +262,7 @@ function TextAsked({
       value={text ?? value}
       onChangeText={setText}
       onBlur={commit}
-      maxLength={2000}
+      maxLength={MOST}
       multiline
     />
   );

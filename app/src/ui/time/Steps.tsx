@@ -1,4 +1,4 @@
-import { stepsOf, type Details, type Filled } from '@back-again/core';
+import { MOST_STEP, stepsOf, type Details, type Filled } from '@back-again/core';
 import { useState } from 'react';
 import { View } from 'react-native';
 import { Action } from '../Action.tsx';
@@ -23,6 +23,7 @@ export function Steps({ name, details, filled, onTick, onAdd }: StepsProps) {
   const steps = stepsOf(details, { filled: filled ?? {} });
   const ticks = new Set(filled?.ticks);
   const add = () => {
+    if (text && text.length > MOST_STEP) return;
     if (text?.trim()) onAdd?.(text.trim());
     setText('');
   };
@@ -53,7 +54,7 @@ export function Steps({ name, details, filled, onTick, onAdd }: StepsProps) {
               onChangeText={setText}
               onSubmitEditing={add}
               submitBehavior="submit"
-              maxLength={300}
+              maxLength={MOST_STEP}
               autoFocus
             />
           </View>

@@ -113,9 +113,9 @@ export function takeEarlier(
   const steps = tail.entries.map((entry) => entry.step);
   const at = steps.findIndex((other) => other.at > step.at);
   steps.splice(at < 0 ? steps.length : at, 0, step);
-  const idle = idleIn(planner, tail);
-  if (letsGo) for (const { key, deed: it } of steps) if (YIELDS.has(it.do)) idle.add(key);
-  const outcome = goAgain(planner, base, tail, { steps, idle, fresh: step }, now);
+  const wasIdle = idleIn(planner, tail);
+  const isIdle = (it: Step) => (letsGo && YIELDS.has(it.deed.do)) || wasIdle(it);
+  const outcome = goAgain(planner, base, tail, { steps, isIdle, fresh: step }, now);
   const lost = steps.find(({ key }) => key !== step.key && outcome.lost.includes(key));
   if (lost) throw inTheWay(planner, lost, now);
   return outcome;
@@ -124,13 +124,14 @@ export function takeEarlier(
 /** Deeds to a time that is open, which come to nothing where it has ended before. */
 const YIELDS: ReadonlySet<Deed['do']> = new Set(['move', 'part', 'later']);
 
-/** The steps that were let go of, by their keys: they did nothing when they were last gone through. */
-function idleIn(planner: Planner, { entries }: Tail): Set<string> {
-  const isIdle = ({ step, before }: Entry) =>
-    YIELDS.has(step.deed.do) &&
-    tried(() => deed(planner, before, step.deed, step.at), true) === null;
-  return new Set(entries.filter(isIdle).map(({ step }) => step.key));
-}
+/** Whether a step was let go of: it did nothing when it was last gone through. */
+const idleIn =
+  (planner: Planner, { entries }: Tail) =>
+  ({ key, at, deed: it }: Step): boolean => {
+    if (!YIELDS.has(it.do)) return false;
+    const entry = entries.find(({ step }) => step.key === key);
+    return entry !== undefined && !tried(() => deed(planner, entry.before, it, at), true);
+  };
 
 function inTheWay(planner: Planner, { key, at, deed: it }: Step, now: Instant): CoreError {
   const today = formatDay(planner.clock.dayAt(now));
@@ -172,8 +173,7 @@ export function undo(planner: Planner, born: Born, tail: Tail, now: Instant): Ou
   // The first one, done before the to-do was made, had moved its beginning.
   const isMoved = tail.isAll && gone.step.at < born.at;
   const base = isMoved ? beginningOf(planner, born, steps[0]?.at) : gone.before;
-  const idle = idleIn(planner, tail);
-  const outcome = goAgain(planner, base, tail, { steps, idle, fresh: null }, now);
+  const outcome = goAgain(planner, base, tail, { steps, isIdle: idleIn(planner, tail) }, now);
   if (outcome.lost.length)
     throw new CoreError(
       'undo.conflict',
@@ -225,8 +225,8 @@ function originals(tail: readonly Entry[]): Occurrence[] {
 
 interface Going {
   steps: readonly Step[];
-  /** Steps that may come to nothing and stay in the log, by their keys. */
-  idle?: ReadonlySet<string>;
+  /** Whether a step that finds no time comes to nothing and stays in the log; else it is lost. */
+  isIdle?: (step: Step) => boolean;
   /** The step that is done now: what is wrong with it is thrown; an old one that fails is lost. */
   fresh?: Step | null;
 }
@@ -235,7 +235,7 @@ function goThrough(
   planner: Planner,
   base: Progress,
   past: readonly Occurrence[],
-  { steps, idle, fresh = null }: Going,
+  { steps, isIdle, fresh = null }: Going,
   until: Instant,
 ): Outcome {
   const ended = new Map<number, Occurrence>();
@@ -255,7 +255,7 @@ function goThrough(
     );
     const result = tried(() => deed(planner, progress, step.deed, step.at, known), step !== fresh);
     if (!result) {
-      if (idle?.has(step.key)) entries.push({ step, before: progress, touched: null });
+      if (isIdle?.(step)) entries.push({ step, before: progress, touched: null });
       else lost.push(step.key);
       continue;
     }

@@ -1,7 +1,7 @@
 import { formatDay, parseDay, type LocalDate, type Weekday } from '@back-again/core';
 import type { ReactNode } from 'react';
 import { View } from 'react-native';
-import { Words } from '../../ui/Words.tsx';
+import { Words } from './Words.tsx';
 import { monthDays, weekOrder } from './span.ts';
 
 /** How wide a day is: a seventh. */

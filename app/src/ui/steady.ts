@@ -1,0 +1,10 @@
+import { useCallback, useLayoutEffect, useRef } from 'react';
+
+/** A function that stays the same one from drawing to drawing and does what the newest does, so that what it is handed to need not be drawn again. */
+export function useSteady<A extends unknown[], R>(newest: (...args: A) => R): (...args: A) => R {
+  const ref = useRef(newest);
+  useLayoutEffect(() => {
+    ref.current = newest;
+  });
+  return useCallback((...args: A) => ref.current(...args), []);
+}
