@@ -47,6 +47,12 @@ test('2,000 rows of All scroll without a frame over 50 ms', async ({ page, someo
     const list = Array.from(document.querySelectorAll<HTMLElement>('div')).find(
       (it) => /auto|scroll/u.test(getComputedStyle(it).overflowY) && it.scrollHeight > 10_000,
     )!;
+    const held: number[] = [];
+    new PerformanceObserver((all) =>
+      held.push(...all.getEntries().map((it) => it.duration)),
+    ).observe({
+      type: 'longtask',
+    });
     const frames: number[] = [];
     let drawn = 0;
     let last = performance.now();
@@ -69,6 +75,7 @@ test('2,000 rows of All scroll without a frame over 50 ms', async ({ page, someo
       scrolled: Math.round(list.scrollTop),
       median: frames[Math.floor(frames.length / 2)]!,
       slow: frames.filter((it) => it > 50).map(Math.round),
+      held: held.map(Math.round),
     };
   });
   console.log(`Frames of 2,000 rows: ${JSON.stringify(measured)}`);

@@ -174,6 +174,7 @@ test('each part has its name for a screen reader, and axe finds nothing serious'
   const clean = (what: string) => expectNothingSerious(page, what);
   await type(page, LONG);
   const parts = understood(page).getByRole('button');
+  await expect(parts.first()).toBeVisible();
   const names = await parts.evaluateAll((all) => all.map((it) => it.getAttribute('aria-label')));
   expect(names).toEqual([
     'every 2 weeks on Tuesday except in August. Change: how it comes back',

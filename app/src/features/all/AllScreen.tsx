@@ -1,7 +1,7 @@
 import type { TodoView } from '@back-again/contract';
 import { queryOf, repeatText, type LocalDate, type Settings } from '@back-again/core';
 import { router, type Href } from 'expo-router';
-import { memo, type ReactNode, useCallback, useEffect, useState } from 'react';
+import { memo, type ReactNode, useCallback, useEffect, useMemo, useState } from 'react';
 import { Pressable, View } from 'react-native';
 import { useAct, useLast, type Draft } from '../../data/act.ts';
 import { useShown } from '../../data/todos.ts';
@@ -17,6 +17,7 @@ import { UndoNote } from '../../ui/UndoNote.tsx';
 import { Heading, WordLink, Words } from '../../ui/Words.tsx';
 import { arcKind, arcOf } from '../../ui/arcs.ts';
 import { useLook, useWide } from '../../ui/look.ts';
+import { useSameList } from '../../ui/steady.ts';
 import { standingOf } from '../../ui/standing.ts';
 import { InRecord } from './InRecord.tsx';
 import { PauseAll } from './PauseAll.tsx';
@@ -52,12 +53,22 @@ export function AllScreen({ story }: { story: (id: string | null) => ReactNode }
     };
     timer = setTimeout(next, 0);
     return () => clearTimeout(timer);
-  }, [shown, all]);
-  const query = queryOf(search, shown.names());
-  const todos = all.map(shown.view);
-  const found = all.filter(finder(shown, query)).map(shown.view);
+    // With the clock alone nothing of it becomes another.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [all]);
+  const names = shown.names();
+  const query = useMemo(() => queryOf(search, names), [search, names]);
+  // The clock goes on while it is looked at: what stays as it was is not put in order again.
+  const todos = useSameList(all.map(shown.view));
+  const found = useSameList(
+    search.trim() ? all.filter(finder(shown, query)).map(shown.view) : todos,
+  );
   const isByPlace = way === 'place' && places.length > 0;
-  const groups = isByPlace ? byPlace(found, places) : byKind(found, today);
+  const groups = useMemo(
+    () => (isByPlace ? byPlace(found, places) : byKind(found, today)),
+    [isByPlace, found, places, today],
+  );
+  const rows = useMemo(() => flat(groups), [groups]);
   const unsorted = shown.unsorted().length;
   const isPicked = several !== null;
   const picked = found.filter(({ id }) => several?.has(id));
@@ -165,7 +176,7 @@ export function AllScreen({ story }: { story: (id: string | null) => ReactNode }
         <PauseAll todos={todos} today={today} weekStart={settings.weekStart} />
       ) : null}
       {found.length > FEW ? (
-        <VirtualRows rows={flat(groups)} keyOf={({ key }) => key} height={65}>
+        <VirtualRows rows={rows} keyOf={({ key }) => key} height={65}>
           {(item) =>
             'group' in item ? <GroupHead group={item.group} /> : rowOf(item.todo, item.isFirst)
           }

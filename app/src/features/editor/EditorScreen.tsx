@@ -25,7 +25,7 @@ import { useBesideDraft, useDraft } from '../../data/draft.ts';
 import { useShown } from '../../data/todos.ts';
 import { Action } from '../../ui/Action.tsx';
 import { Examples } from '../../ui/Examples.tsx';
-import { Field } from '../../ui/Field.tsx';
+import { TypedField, useTyping } from './TypedField.tsx';
 import { Screen, useAnnounce } from '../../ui/Frame.tsx';
 import { Unreachable } from '../../ui/Unreachable.tsx';
 import { Heading, WordLink, Words } from '../../ui/Words.tsx';
@@ -129,7 +129,7 @@ function Editor({
   other,
   now,
 }: EditorProps) {
-  const [text, write] = useDraft(given, todo === null);
+  const { text, isRead, typed: typing, write } = useTyping(useDraft(given, todo === null));
   const [beside, setBeside] = useBesideDraft(givenBeside, todo === null);
   const [panel, setPanel] = useState<PanelName | null>(null);
   const wide = useWide();
@@ -160,6 +160,8 @@ function Editor({
     return shown && previewOf(shown, settings, now, holidays, standing);
   }, [shown, settings, now, holidays, todo, progress]);
   const wrongs = useWrongs();
+  /** What was asked for by a key before all that is typed was read. */
+  const wanted = useRef<'keep' | 'goOn' | null>(null);
   /** Whether it was asked about the habit that is under way, for this sentence. */
   const [isAsked, setAsked] = useState(false);
   const [asks, setAsks] = useState(false);
@@ -172,7 +174,8 @@ function Editor({
 
   /** A second habit is asked about first. */
   const keep = (isSure = false) => {
-    if (series.takingUp && other && !isSure && !isAsked) setAsks(true);
+    if (!isRead()) wanted.current = 'keep';
+    else if (series.takingUp && other && !isSure && !isAsked) setAsks(true);
     else keepIt();
   };
 
@@ -183,12 +186,14 @@ function Editor({
   const field = useRef<TextInput>(null);
   const announce = useAnnounce();
   const change = (next: Definition) => {
+    if (!isRead()) return;
     const after = besideAfter(series, next, beside);
     setBeside(after);
     const said = textOf(usual.without(next), after);
     write(rewritten(text, reading, said, person.today, person));
   };
   const leave = (source: Source) => {
+    if (!isRead()) return;
     write(sentBack(text, reading, source));
     setPanel(null);
     field.current?.focus();
@@ -202,7 +207,7 @@ function Editor({
     const doubt = doubts.find((it) => it.code === code && it.where === where);
     const choice = doubt?.choices.find((it) => it.words === words);
     field.current?.focus();
-    if (!choice) return;
+    if (!choice || !isRead()) return;
     write(choice.text);
     announce(`Taken: ${words}.`);
   };
@@ -216,12 +221,23 @@ function Editor({
   const keepsIt = useRef<View>(null);
   /** Enter: to what is asked about the sentence, else to what keeps it. */
   const goOn = () => {
+    if (!isRead()) {
+      wanted.current = 'goOn';
+      return;
+    }
     const at = [questions, keepsIt].map(({ current }) => current as unknown as HTMLElement | null);
     const found = at.map((it) =>
       it?.querySelector<HTMLElement>('[role=radio][tabindex="0"], button'),
     );
     found.find((it) => it)?.focus();
   };
+  useEffect(() => {
+    const { current } = wanted;
+    if (!current || !isRead()) return;
+    wanted.current = null;
+    if (current === 'keep') keep();
+    else goOn();
+  });
   return (
     <Screen
       width={620}
@@ -230,13 +246,12 @@ function Editor({
     >
       <Head isNew={isNew} />
       <View style={{ paddingHorizontal: 20, gap: 12 }}>
-        <Field
+        <TypedField
           ref={field}
           label="What comes back, and how?"
           labelHidden
           placeholder="What comes back, and how?"
-          value={text}
-          onChangeText={write}
+          typed={typing}
           multiline
           onKeyPress={(event) => {
             const { key, ctrlKey, metaKey, shiftKey, isComposing } =
@@ -249,7 +264,6 @@ function Editor({
           size={18.5}
           autoFocus
           error={failed ?? undefined}
-          hint={text ? undefined : 'Say it in your own words.'}
         />
         {habit ? (
           <SecondHabit
