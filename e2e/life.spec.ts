@@ -149,7 +149,7 @@ test('tried out before it is kept: finished late, fixed and after I finish side 
   const after = page.getByRole('group', { name: 'After I finish, as it is now' });
   await expect(after.getByText('done 7 days late')).toBeVisible();
   await expect(after.getByText('Tue 15 Dec:')).toBeVisible();
-  const fixed = page.getByRole('group', { name: 'Fixed', exact: true });
+  const fixed = page.getByRole('group', { name: 'By the calendar', exact: true });
   await expect(fixed.getByText('Tue 8 Dec:')).toBeVisible();
   await expect(fixed.getByText('missed')).toBeVisible();
   await button(page, 'Tuesday 1 Dec: finished').click();

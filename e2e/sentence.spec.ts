@@ -168,6 +168,25 @@ test('by keyboard alone: a part is opened, changed, left in the title, and it is
 const LONG =
   'Look at the stern gland and the ropes every 2 weeks on Tuesday at 9 until 1 October except in August, if closed the day before, opens 2 days before, missed if not done, remind me the day before, takes 45 minutes, belongs to Aboard';
 
+test('the lines of a sentence stand close, and each part of it is 48 px to touch', async ({
+  page,
+}) => {
+  await type(page, LONG);
+  const parts = understood(page).getByRole('button');
+  await expect(parts.first()).toBeVisible();
+  const boxes = await parts.evaluateAll((all) =>
+    all.map((it) => it.getBoundingClientRect()).map(({ top, height }) => ({ top, height })),
+  );
+  const tops = [...new Set(boxes.map(({ top }) => Math.round(top)))].sort((a, b) => a - b);
+  const apart = tops.slice(1).map((top, i) => top - tops[i]!);
+  expect(boxes.every(({ height }) => height >= 48)).toBe(true);
+  // A part that takes two lines is as much higher.
+  expect(Math.min(...apart)).toBeLessThanOrEqual(40);
+  const box = (await understood(page).boundingBox())!;
+  const lines = boxes.reduce((n, { height }) => n + Math.round((height - 24) / 36), 0);
+  expect(box.height).toBeLessThanOrEqual(40 * (lines + 1));
+});
+
 test('each part has its name for a screen reader, and axe finds nothing serious', async ({
   page,
 }) => {

@@ -66,7 +66,12 @@ const SHOTS = [
     parts: [
       { path: '/', see: 'Coming back soon' },
       { path: '/', see: 'Coming back soon', scheme: 'dark' },
-      { path: '/', see: 'Coming back soon', act: press(/^Pump out the tank,/) },
+      {
+        path: '/',
+        see: 'Coming back soon',
+        act: press(/^Pump out the tank,/),
+        then: 'Attach a file',
+      },
       {
         path: '/',
         see: 'Coming back soon',
@@ -272,7 +277,13 @@ const SHOTS = [
       {
         path: '/',
         see: 'Coming back soon',
-        act: press(/^Pump out the tank,/),
+        act: async (page) => {
+          await press(/^Pump out the tank,/)(page);
+          await page
+            .getByRole('button', { name: /^Attach a file/u })
+            .first()
+            .waitFor();
+        },
         then: 'Last times',
         sizes: [WIDE],
       },
@@ -470,6 +481,8 @@ async function taken({ path, see, then, act, after, scheme = 'light', signedIn =
   await page.getByText(see).first().waitFor();
   await act?.(page);
   if (then) await page.getByText(then).first().waitFor();
+  // What a screen loads for itself is there too.
+  await page.waitForFunction(() => !globalThis.document.querySelector('[role=status][aria-busy]'));
   await page.evaluate(() => document.fonts.ready);
   await page.evaluate(() => document.activeElement?.blur());
   const picture = await page.screenshot({ animations: 'disabled' });
@@ -490,10 +503,10 @@ function broughtIn({ name, text }) {
 /** The code of a to-do, made on the page of its own. */
 async function withCode(page) {
   await page
-    .getByRole('button', { name: /^Change the mite board,/u })
+    .getByRole('button', { name: /^Grease the stern gland,/u })
     .first()
     .click();
-  await page.getByRole('button', { name: 'A way of its own: Change the mite board' }).click();
+  await page.getByRole('button', { name: 'A way of its own: Grease the stern gland' }).click();
   await page.getByRole('button', { name: 'Make its code' }).click();
 }
 

@@ -18,7 +18,7 @@ interface FieldProps extends Omit<TextInputProps, 'style'> {
 }
 
 /** On the web: as high as what is typed, up to a limit; the types of React Native lack it. */
-const GROWS = { fieldSizing: 'content', maxHeight: 220 } as object;
+const GROWS = { fieldSizing: 'content', maxHeight: rem(220) } as object;
 
 /** How what is typed looks, in a field and in a search. */
 export const typedStyle = (

@@ -186,6 +186,7 @@ function WriteOne() {
         fontSize: rem(15),
         fontWeight: '650' as never,
         minHeight: THUMB,
+        marginVertical: 6,
         paddingHorizontal: 16,
         borderRadius: 10,
         textDecorationLine: 'none',

@@ -6,7 +6,7 @@ import { useLook } from './look.ts';
 export function Waiting({ lines, label }: { lines: number; label: string }) {
   const look = useLook();
   return (
-    <View role="status" aria-label={label} style={{ gap: 12, paddingVertical: 8 }}>
+    <View role="status" aria-busy aria-label={label} style={{ gap: 12, paddingVertical: 8 }}>
       {Array.from({ length: lines }, (_, i) => (
         <Skeleton
           key={i}

@@ -16,7 +16,7 @@ import { Tabs } from '../../ui/Tabs.tsx';
 import { UndoNote } from '../../ui/UndoNote.tsx';
 import { Heading, WordLink, Words } from '../../ui/Words.tsx';
 import { arcKind, arcOf } from '../../ui/arcs.ts';
-import { useLook, useWide } from '../../ui/look.ts';
+import { APART, useLook, useWide } from '../../ui/look.ts';
 import { useSameList } from '../../ui/steady.ts';
 import { standingOf } from '../../ui/standing.ts';
 import { InRecord } from './InRecord.tsx';
@@ -105,9 +105,7 @@ export function AllScreen({ story }: { story: (id: string | null) => ReactNode }
   return (
     <Screen width={620} detail={story(chosen)}>
       <View style={{ padding: 20, paddingBottom: 8, gap: 14 }}>
-        <View
-          style={{ flexDirection: 'row', justifyContent: 'space-between', alignItems: 'center' }}
-        >
+        <View style={APART}>
           <Heading level={1}>All</Heading>
           {wide ? null : (
             <View style={{ flexDirection: 'row', gap: 18 }}>

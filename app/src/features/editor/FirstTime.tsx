@@ -48,7 +48,13 @@ export function GoneBy({ series, preview, now, onBegin }: GoneByProps) {
     <View
       role="group"
       aria-label="Its first hour has gone by"
-      style={{ flexDirection: 'row', flexWrap: 'wrap', alignItems: 'center', columnGap: 12 }}
+      style={{
+        flexDirection: 'row',
+        flexWrap: 'wrap',
+        alignItems: 'center',
+        columnGap: 12,
+        paddingTop: 6,
+      }}
     >
       <Words size={15} tint="soft">
         {`${first} today has gone by: the first one is late at once.`}

@@ -23,10 +23,10 @@ interface TryItOutProps {
   isOpen?: boolean;
 }
 
-const KIND = { fixed: 'Fixed', after: 'After I finish' } as const;
+const KIND = { fixed: 'By the calendar', after: 'After I finish' } as const;
 const NEXT: Record<string, Would | null> = { none: 'done', done: 'skip', skip: null };
 
-/** What would follow if it were finished on these days: fixed, and after I finish, side by side. */
+/** What would follow if it were finished on these days: by the calendar, and after I finish, side by side. */
 export function TryItOut({ series, person, settings, holidays, isOpen }: TryItOutProps) {
   const [open, setOpen] = useState(isOpen ?? false);
   const [plan, setPlan] = useState<Plan>({});

@@ -11,6 +11,7 @@ import {
   useSettingsMutation,
   useSignOutMutation,
 } from '../../data/api.ts';
+import { serverNow } from '../../data/local/time.ts';
 import { setLeaving } from '../../data/leaving.ts';
 import { useRoom } from '../../data/room.tsx';
 import { useLocal, useShown } from '../../data/todos.ts';
@@ -167,7 +168,7 @@ function Days({ parts, address }: { parts: FormParts<SettingsBody>; address: str
   const workdays = choose('workdays');
   const zone = bind('zone');
   const holidays = bind('holidays');
-  const [now] = useState(() => Date.now());
+  const [now] = useState(serverNow);
   const { data: regions = [] } = useRegionsQuery();
   const regionItems = () => [
     NO_REGION,
