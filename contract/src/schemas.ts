@@ -169,6 +169,7 @@ export const settingsSchema = object({
     .typeError('The ways of being reminded are a list.')
     .max(3, 'There are three ways beside the list.')
     .optional(),
+  noMail: boolean().strict().typeError('That is yes or no.').optional(),
   phone: string()
     .strict()
     .typeError('A number is text.')

@@ -286,6 +286,8 @@ export interface OutboxView {
   now: string;
   today: LocalDate;
   standIn: StandIn;
+  /** What leaves this program; the rest stays with the stand-in. */
+  leaves: MessageChannel[];
   messages: MessageView[];
 }
 

@@ -1,4 +1,6 @@
 import { parseInstant, type Instant } from '@back-again/core';
+import type { MailConfig } from './outbox/mail.ts';
+import type { TextConfig } from './outbox/text.ts';
 
 /** How the server is run. Everything comes from the environment; nothing secret has a default. */
 export interface Config {
@@ -23,6 +25,10 @@ export interface Config {
   testNow: Instant | null;
   /** With the test clock: by how many milliseconds it runs ahead of the machine's. */
   testShift: number;
+  /** How e-mail goes out; null: it stays with the stand-in. */
+  mail: MailConfig | null;
+  /** How text messages go out; null: they stay with the stand-in. */
+  text: TextConfig | null;
   /** How many milliseconds the stand-in for mail takes for a message. */
   standInTakes: number;
   /** Failed sign-ins taken from one address in a quarter of an hour. */
@@ -50,7 +56,7 @@ export function configFrom(env: NodeJS.ProcessEnv): Config {
     databaseUrl,
     host: env.HOST ?? '127.0.0.1',
     port,
-    publicUrl: publicUrl(env.PUBLIC_URL),
+    publicUrl: publicUrl(env),
     sessionSecret,
     secure: env.SECURE === '1',
     proxy: (env.PROXY ?? 'loopback').split(',').map((address) => address.trim()),
@@ -59,6 +65,8 @@ export function configFrom(env: NodeJS.ProcessEnv): Config {
     compareClocks: env.TEST_CLOCK !== '1',
     testNow: env.TEST_CLOCK === '1' && env.TEST_NOW ? parseInstant(env.TEST_NOW, 'TEST_NOW') : null,
     testShift: env.TEST_CLOCK === '1' ? Number(env.TEST_SHIFT ?? 0) : 0,
+    mail: mailOf(env),
+    text: textOf(env),
     standInTakes: Number(env.STAND_IN_TAKES ?? 0),
     signInTries: Number(env.SIGN_IN_TRIES ?? 10),
     demo: env.DEMO === '1',
@@ -66,9 +74,34 @@ export function configFrom(env: NodeJS.ProcessEnv): Config {
   };
 }
 
-function publicUrl(given: string | undefined): string | null {
+/** An address in a variable; null where there is none. What is wrong may hold a password, and is not said. */
+function urlIn(env: NodeJS.ProcessEnv, name: string, schemes: RegExp): string | null {
+  const given = env[name];
   if (!given) return null;
-  if (!URL.canParse(given) || !/^https?:$/u.test(new URL(given).protocol))
-    throw new Error(`PUBLIC_URL is no address: ${given}`);
-  return given.replace(/\/+$/u, '');
+  if (!URL.canParse(given) || !schemes.test(new URL(given).protocol))
+    throw new Error(`${name} is no address of its kind`);
+  return given;
+}
+
+function publicUrl(env: NodeJS.ProcessEnv): string | null {
+  return urlIn(env, 'PUBLIC_URL', /^https?:$/u)?.replace(/\/+$/u, '') ?? null;
+}
+
+function mailOf(env: NodeJS.ProcessEnv): MailConfig | null {
+  const url = urlIn(env, 'SMTP_URL', /^smtps?:$/u);
+  if (!url) return null;
+  const from = env.MAIL_FROM ?? '';
+  if (!/[^\s<>@]+@[^\s<>@]+>?$/u.test(from))
+    throw new Error(
+      'MAIL_FROM is missing: whom mail comes from, as Back Again <reminders@example.org>',
+    );
+  return { url, from };
+}
+
+function textOf(env: NodeJS.ProcessEnv): TextConfig | null {
+  const url = urlIn(env, 'TEXT_URL', /^https?:$/u);
+  if (!url) return null;
+  const secret = env.TEXT_SECRET;
+  if (!secret) throw new Error('TEXT_SECRET is missing: what messages to TEXT_URL are signed with');
+  return { url, secret };
 }

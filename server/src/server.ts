@@ -8,6 +8,9 @@ import { makeResets } from './account/forgotten.ts';
 import { makeLinks, withLinks } from './finish/links.ts';
 import { makeSender, type Sender } from './outbox/sender.ts';
 import { makeStandIn } from './outbox/standIn.ts';
+import { byChannel } from './outbox/carrier.ts';
+import { makeMail } from './outbox/mail.ts';
+import { makeText } from './outbox/text.ts';
 import type { Linked } from './demo/said.ts';
 import { loadDemo } from './demo/load.ts';
 import { makeApp } from './http/app.ts';
@@ -48,7 +51,11 @@ export async function startServer(config: Config): Promise<Running> {
   const links = makeLinks(config.sessionSecret);
   let url = '';
   const base = () => config.publicUrl ?? url;
-  const carrier = makeStandIn(db, now, config.standInTakes);
+  const standIn = makeStandIn(db, now, config.standInTakes);
+  const carrier = byChannel({
+    email: config.mail ? makeMail(config.mail) : standIn,
+    text: config.text ? makeText(config.text, now) : standIn,
+  });
   const resets = makeResets({ db, secret: config.sessionSecret, carrier, base });
   const sender = makeSender({
     db,
@@ -93,6 +100,7 @@ export async function startServer(config: Config): Promise<Running> {
       const sweeping = setInterval(() => server.closeIdleConnections(), SWEEP);
       await clock.stop();
       await sender.stop();
+      carrier.close?.();
       await closed;
       clearInterval(sweeping);
       await db.close();

@@ -142,8 +142,8 @@ export function accountRoutes({ db, now, config, live, sessions }: Context): Rou
     const settings = checked(settingsSchema, request.body) as Settings;
     // A region that is unknown is refused before anything changes.
     await readyFor(settings);
-    await changeSettings(db, user, settings, now());
-    response.json(viewOf({ name: user.name, settings }));
+    const kept = await changeSettings(db, user, settings, now());
+    response.json(viewOf({ name: user.name, settings: kept }));
   });
   router.post('/account/password', async (request, response) => {
     const { old, password } = checked(passwordSchema, request.body);

@@ -11,17 +11,17 @@ const SOME = 200;
 
 /**
  * Changes how a person's days run: up to now by the old settings, from now on by the new ones. A to-do
- * that cannot be worked out stays as it is.
+ * that cannot be worked out stays as it is. Gives the settings that are kept.
  */
 export async function changeSettings(
   db: Database,
   user: UserRow,
   settings: Settings,
   now: Instant,
-): Promise<void> {
-  await db.transaction(async (transaction) => {
+): Promise<Settings> {
+  return db.transaction(async (transaction) => {
     const held = await db.users.findByPk(user.id, { transaction, lock: transaction.LOCK.UPDATE });
-    if (!held) return;
+    if (!held) return settings;
     const version = held.version + 1;
     const rows = await db.series.findAll({
       where: { userId: user.id, removedAt: null },
@@ -37,9 +37,22 @@ export async function changeSettings(
       await writing.finish();
     }
     const overviewAt = overviewAfter(settings, now);
+    const kept = withNoMail(settings, held.settings);
     await db.users.update(
-      { settings, overviewAt, version, settingsVersion: version },
+      {
+        settings: kept,
+        overviewAt,
+        version,
+        settingsVersion: version,
+      },
       { where: { id: user.id }, transaction },
     );
+    return kept;
   });
+}
+
+/** Who wants no e-mail any more gets it again once they choose it, and not with any other setting. */
+function withNoMail({ noMail, ...given }: Settings, before: Settings): Settings {
+  const isStopped = (noMail ?? before.noMail) && !given.channels?.includes('email');
+  return isStopped ? { ...given, noMail: true } : given;
 }

@@ -13,6 +13,10 @@ export interface Links {
    * it was not made here.
    */
   opened(token: string): { messageId: string; expires: Instant; actionId: string } | null;
+  /** Where a person says that they want no more e-mail; it holds for ever. */
+  stopUrl(userId: string, base: string): string;
+  /** Whose that is; null where it was not made here. */
+  stopOf(token: string): string | null;
 }
 
 /** The text of a message with its links: to the time that it is about, or to today. */
@@ -40,6 +44,7 @@ const ID = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/u;
 export function makeLinks(secret: string): Links {
   const key = createHmac('sha256', secret).update('links in messages').digest();
   const sign = (text: string) => createHmac('sha256', key).update(text).digest();
+  const stopSign = (userId: string) => sign(`no mail ${userId}`).toString('base64url');
   /** An id in the form of a UUID, version 8 (RFC 9562 §5.8), that only this installation can give. */
   const actionOf = (id: string) => {
     const digits = sign(`finish ${id}`).toString('hex').slice(0, 32);
@@ -60,6 +65,15 @@ export function makeLinks(secret: string): Links {
       const got = Buffer.from(signature, 'base64url');
       if (wanted.length !== got.length || !timingSafeEqual(wanted, got)) return null;
       return { messageId: id, expires: parseInt(expires, 36) * 1000, actionId: actionOf(id) };
+    },
+    stopUrl: (userId, base) => `${base}/api/no-mail/${userId}.${stopSign(userId)}`,
+    stopOf(token) {
+      const [userId = '', signature = '', ...rest] = token.split('.');
+      const wanted = Buffer.from(ID.test(userId) && !rest.length ? stopSign(userId) : '');
+      const got = Buffer.from(signature);
+      return wanted.length && wanted.length === got.length && timingSafeEqual(wanted, got)
+        ? userId
+        : null;
     },
   };
 }

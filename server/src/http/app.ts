@@ -16,6 +16,7 @@ import { makeGate } from './gate.ts';
 import { makeLive, type Live } from './live.ts';
 import { overHttps, sameOrigin } from './origin.ts';
 import { patience, within } from './patience.ts';
+import { noMailRoutes } from '../said/noMail.ts';
 import { finishRoutes, saidRoutes } from '../said/routes.ts';
 import { makeSessions } from '../account/sessions.ts';
 import { testClockRoutes } from './testClock.ts';
@@ -72,6 +73,8 @@ export function makeApp(given: Omit<Context, 'live' | 'gate' | 'sessions' | 'sec
     const clock = agreement.current();
     response.status(database ? 200 : 503).json({ ok: database && clock.isClose, database, clock });
   });
+  // Mail programs come without saying where from, and with a form.
+  api.use('/no-mail', overHttps(config), noMailRoutes(context));
   api.use(patience, overHttps(config), sameOrigin(config), inTurn(context), ...readBody);
   api.use(
     session({

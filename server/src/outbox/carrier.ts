@@ -10,13 +10,28 @@ export interface Outgoing {
   address: string;
   subject: string;
   text: string;
+  /** Where whoever gets it can say that they want no more of them; none for what they asked for themselves. */
+  stop?: string;
 }
 
 /** Who carries e-mail and text messages. */
 export interface Carrier {
   /**
    * Hands a message over; once it returns the message is on its way.
-   * @throws Error where that is not known: it is then handed over again, with its id
+   * @throws Refused where it never will be; Error where that is not known: it is then handed over again, with its id
    */
   send(message: Outgoing): Promise<void>;
+  /** Lets go of what it keeps open. */
+  close?(): void;
+}
+
+/** Whoever carries it said that this message is not taken, now or later: there is no such address. */
+export class Refused extends Error {}
+
+/** One carrier for each channel. */
+export function byChannel(of: Record<MessageChannel, Carrier>): Carrier {
+  return {
+    send: (message) => of[message.channel].send(message),
+    close: () => Object.values(of).forEach((it) => it.close?.()),
+  };
 }

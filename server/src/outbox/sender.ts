@@ -10,7 +10,7 @@ import type { MessageRow, NoticeRow, SeriesRow, UserRow } from '../db/models.ts'
 import { readyFor } from '../compute/compute.ts';
 import { spokenOf } from '../said/notices.ts';
 import { todoOf } from '../machine/todo.ts';
-import type { Carrier } from './carrier.ts';
+import { Refused, type Carrier } from './carrier.ts';
 import { withLinks, type Links } from '../finish/links.ts';
 
 /** What a server that is killed keeps from the others for as long as its lease runs. */
@@ -58,6 +58,10 @@ async function within(ms: number, promised: Promise<void>): Promise<void> {
     clearTimeout(timer);
   }
 }
+
+/** Why it could not be handed over, as far as there is room for it. */
+const wordsOf = (error: unknown) =>
+  (error instanceof Error ? error.message : String(error)).slice(0, 250);
 
 type Settled = Pick<MessageRow, 'id' | 'state' | 'tries' | 'nextTryAt' | 'settledAt' | 'why'>;
 
@@ -163,7 +167,9 @@ export function makeSender({ db, now, log, carrier, links, base }: Parts): Sende
       settledAt: new Date(at),
       why,
     });
-    if (!(await holds(notice, user, row, at))) return settled('dropped', message.tries, null);
+    const isStopped = channel === 'email' && user.settings.noMail;
+    if (isStopped || !(await holds(notice, user, row, at)))
+      return settled('dropped', message.tries, null);
     const tries = message.tries + 1;
     const lastTry = decidedAt.getTime() + GIVES_UP;
     const address = channel === 'email' ? user.name : user.settings.phone;
@@ -173,11 +179,15 @@ export function makeSender({ db, now, log, carrier, links, base }: Parts): Sende
     try {
       await within(
         CARRIER_LIMIT,
-        carrier.send({ id, userId: user.id, channel, address, subject, text }),
+        carrier.send({
+          ...{ id, userId: user.id, channel, address, subject, text },
+          ...(channel === 'email' ? { stop: links.stopUrl(user.id, base()) } : {}),
+        }),
       );
       return settled('sent', tries, null);
     } catch (error) {
-      const why = (error instanceof Error ? error.message : String(error)).slice(0, 250);
+      if (error instanceof Refused) return settled('given up', tries, wordsOf(error));
+      const why = wordsOf(error);
       const next = at + waitAfter(tries);
       if (next > lastTry) return settled('given up', tries, why);
       return { id, state: 'waiting', tries, nextTryAt: new Date(next), settledAt: null, why };

@@ -68,8 +68,12 @@ export function overviewOf(
 }
 
 /** The ways of one notice beside the list in the app. */
-function ways({ channels = [] }: Settings, channel: Channel | undefined): readonly Channel[] {
-  return channel === undefined ? channels : [channel];
+function ways(
+  { channels = [], noMail = false }: Settings,
+  channel: Channel | undefined,
+): readonly Channel[] {
+  const all = channel === undefined ? channels : [channel];
+  return noMail ? all.filter((it) => it !== 'email') : all;
 }
 
 const isSent = (channel: Channel): channel is MessageChannel =>

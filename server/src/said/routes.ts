@@ -6,7 +6,8 @@ import { HttpError, checked } from '../http/errors.ts';
 
 /** What was said to a person, and what was sent. */
 export function saidRoutes(context: Context): Router {
-  const { db } = context;
+  const { db, config } = context;
+  const leaves = (['email', 'text'] as const).filter((it) => config[it === 'email' ? 'mail' : it]);
   const router = Router();
 
   router.get('/said', async (_request, response) => {
@@ -18,7 +19,7 @@ export function saidRoutes(context: Context): Router {
     response.status(204).end();
   });
   router.get('/outbox', async (_request, response) => {
-    response.json(await outboxView(db, personOf(response), actorOf(context, response)));
+    response.json(await outboxView(db, personOf(response), actorOf(context, response), leaves));
   });
   router.put('/stand-in', async (request, response) => {
     await setStandIn(db, personOf(response), checked(standInSchema, request.body));

@@ -1,6 +1,7 @@
 import { Op } from 'sequelize';
 import { CoreError, formatInstant, type Instant } from '@back-again/core';
 import type {
+  MessageChannel,
   FinishView,
   MessageView,
   OutboxView,
@@ -133,7 +134,13 @@ export async function markSeen(db: Database, user: UserRow, through: number): Pr
 }
 
 /** The outbox, the newest first, with what has arrived at the stand-in. */
-export async function outboxView(db: Database, user: UserRow, actor: Actor): Promise<OutboxView> {
+export async function outboxView(
+  db: Database,
+  user: UserRow,
+  actor: Actor,
+  /** What leaves this program, and does not stay with the stand-in. */
+  leaves: readonly MessageChannel[],
+): Promise<OutboxView> {
   const { now } = actor;
   const messages = await db.messages.findAll({
     where: { userId: user.id },
@@ -155,6 +162,7 @@ export async function outboxView(db: Database, user: UserRow, actor: Actor): Pro
   return {
     ...stamp(actor),
     standIn: user.standIn ?? WORKING,
+    leaves: [...leaves],
     messages: messages.map((it): MessageView => {
       const arrival = byId.get(it.id);
       return {

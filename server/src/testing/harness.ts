@@ -61,6 +61,8 @@ export const testConfig = (databaseUrl: string, more: Partial<Config> = {}): Con
   testShift: 0,
   signInTries: 1000,
   standInTakes: 0,
+  mail: null,
+  text: null,
   demo: false,
   log: 'silent',
   ...more,

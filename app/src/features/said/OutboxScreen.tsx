@@ -36,7 +36,7 @@ export function OutboxScreen() {
     ) : (
       <Waiting lines={5} label="The outbox is on its way" />
     );
-  const { messages, today } = view;
+  const { messages, today, leaves } = view;
   return (
     <Screen>
       <View style={{ maxWidth: 660 }}>
@@ -48,11 +48,11 @@ export function OutboxScreen() {
           <Heading level={1}>Outbox</Heading>
           <Words size={15} tint="soft">
             {messages.length
-              ? 'E-mail and text messages, the latest first. Nothing leaves this program yet: they arrive in a mailbox and a telephone of its own, for trying.'
+              ? `E-mail and text messages, the latest first.${leavesText(leaves)}`
               : 'Nothing has been sent. Reminders are sent by e-mail or text message once Settings say so, or a to-do does.'}
           </Words>
         </View>
-        <StandInControls view={view} />
+        {leaves.length < 2 ? <StandInControls view={view} /> : null}
         <View role="list">
           {messages.map((message, i) => (
             <Message
@@ -67,6 +67,16 @@ export function OutboxScreen() {
       </View>
     </Screen>
   );
+}
+
+/** What stays here of what is sent, in words. */
+function leavesText(leaves: OutboxView['leaves']): string {
+  if (leaves.length === 2) return '';
+  if (!leaves.length)
+    return ' Nothing leaves this program yet: they arrive in a mailbox and a telephone of its own, for trying.';
+  return leaves[0] === 'email'
+    ? ' Text messages arrive in a telephone of its own, for trying.'
+    : ' E-mail arrives in a mailbox of its own, for trying.';
 }
 
 interface MessageProps {

@@ -42,6 +42,7 @@ export function SpeakingFields({ parts, address }: SpeakingFieldsProps) {
   const remindAt = bind('remindAt');
   const channels = choose('channels');
   const chosen = channels.value ?? [];
+  const isStopped = choose('noMail').value === true && !chosen.includes('email');
   const toggle = (way: Way) =>
     channels.onChange(
       WAYS.map(({ value }) => value).filter((it) => (it === way) !== chosen.includes(it)),
@@ -65,7 +66,7 @@ export function SpeakingFields({ parts, address }: SpeakingFieldsProps) {
           How you are reminded
         </Words>
         <Words size={14.5} tint="soft">
-          {`Always in the list under Reminders. E-mail goes to ${address}.`}
+          {`Always in the list under Reminders. ${isStopped ? 'You stopped e-mail by a link in one: choose it here to get it again.' : `E-mail goes to ${address}.`}`}
         </Words>
         <SomeOf label="How you are reminded" options={WAYS} value={chosen} onToggle={toggle} />
         {chosen.includes('browser') ? <Browser /> : null}

@@ -28,6 +28,8 @@ export interface Settings {
   quiet?: { from: LocalTime; to: LocalTime };
   /** In which ways a reminder is said that names none, beside the list in the app; left out: in no other. */
   channels?: Exclude<Channel, 'app'>[];
+  /** They said in a message that they want no more e-mail, whatever a to-do says. */
+  noMail?: boolean;
   /** The number that text messages go to (ITU-T E.164), as +441234567890; empty or left out: none. */
   phone?: string;
   /** The reminders of a to-do for which the person said nothing; left out: none. */
