@@ -73,6 +73,7 @@ const rooms = {
   outbox: ['demo', 'http', ...doors.filter((name) => name !== 'said')],
   clock: ['demo', 'http', 'doors', 'past', 'places', 'files'],
   past: ['clock', 'demo', 'outbox', 'account', 'doors', 'todos'],
+  operator: ['machine', ...above],
   todos: ['clock', 'demo', 'outbox', 'account', 'doors', 'past'],
 };
 const borders = Object.entries(rooms).flatMap(([room, not]) =>

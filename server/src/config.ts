@@ -31,6 +31,8 @@ export interface Config {
   text: TextConfig | null;
   /** How many milliseconds the stand-in for mail takes for a message. */
   standInTakes: number;
+  /** What an operator shows to read the figures of the server; null: nobody reads them. */
+  operatorKey: string | null;
   /** Failed sign-ins taken from one address in a quarter of an hour. */
   signInTries: number;
   /** Whether the demo account is made where there is none. */
@@ -68,6 +70,7 @@ export function configFrom(env: NodeJS.ProcessEnv): Config {
     mail: mailOf(env),
     text: textOf(env),
     standInTakes: Number(env.STAND_IN_TAKES ?? 0),
+    operatorKey: env.OPERATOR_KEY || null,
     signInTries: Number(env.SIGN_IN_TRIES ?? 10),
     demo: env.DEMO === '1',
     log: env.LOG === 'silent' || env.LOG === 'warn' ? env.LOG : 'info',

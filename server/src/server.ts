@@ -16,6 +16,7 @@ import { loadDemo } from './demo/load.ts';
 import { makeApp } from './http/app.ts';
 import { logFor } from './log.ts';
 import { restMachine, startMachine } from './compute/compute.ts';
+import { makeMetrics } from './operator/metrics.ts';
 import { openDatabase, type Database } from './db/database.ts';
 import { migrate } from './db/migrate.ts';
 
@@ -57,7 +58,9 @@ export async function startServer(config: Config): Promise<Running> {
     text: config.text ? makeText(config.text, now) : standIn,
   });
   const resets = makeResets({ db, secret: config.sessionSecret, carrier, base });
+  const metrics = makeMetrics(db);
   const sender = makeSender({
+    said: metrics.said,
     db,
     now,
     log,
@@ -66,7 +69,7 @@ export async function startServer(config: Config): Promise<Running> {
     base,
   });
   const { app, live, close } = makeApp({
-    ...{ config, db, clock, agreement, sender, links, resets, now, log },
+    ...{ config, db, clock, agreement, sender, links, resets, metrics, now, log },
   });
   db.report = (todo, error) => log.error({ todo, err: error }, 'a to-do could not be worked out');
   db.onSaid = (userId) => {

@@ -1,6 +1,6 @@
-import { QueryTypes } from 'sequelize';
 import type { Log } from '../log.ts';
 import type { Database } from '../db/database.ts';
+import { skewOf } from '../db/skew.ts';
 import type { Now } from './now.ts';
 
 const MINUTE = 60_000;
@@ -33,13 +33,7 @@ export function makeAgreement(db: Database, now: Now, log: Log): Agreeing {
   let timer: NodeJS.Timeout | null = null;
 
   async function ask(): Promise<void> {
-    const before = now.own();
-    const [row] = await db.sequelize.query<{ at: string }>(
-      "SELECT DATE_FORMAT(UTC_TIMESTAMP(3), '%Y-%m-%dT%H:%i:%s.%fZ') AS at",
-      { type: QueryTypes.SELECT },
-    );
-    const theirs = Date.parse(row!.at.replace(/\d{3}Z$/u, 'Z'));
-    ahead = Math.round((before + now.own()) / 2 - theirs);
+    ahead = await skewOf(db, now.own);
     now.limit(() => (ahead! > DAY ? now.own() - ahead! + DAY : Infinity));
     if (Math.abs(ahead) > CLOSE)
       log.warn({ ahead }, 'the clocks of the server and of the database differ');

@@ -1,5 +1,6 @@
 import { QueryTypes, type Sequelize } from 'sequelize';
 import { SequelizeStorage, Umzug } from 'umzug';
+import { inTurn } from './turn.ts';
 import { first } from './migrations/0001-first.ts';
 import { speakingUp } from './migrations/0002-speaking-up.ts';
 import { itHolds } from './migrations/0003-it-holds.ts';
@@ -12,35 +13,43 @@ import { doors } from './migrations/0010-doors.ts';
 import { leases } from './migrations/0011-leases.ts';
 import { past } from './migrations/0009-past.ts';
 
+/** Every step from the first form to this one, in order. */
+const STEPS = [
+  first,
+  speakingUp,
+  itHolds,
+  bothSides,
+  whenAndWhat,
+  belongings,
+  files,
+  bundles,
+  past,
+  doors,
+  leases,
+];
+const TABLE = 'migrations';
+
+/** The steps that a database has taken, and those that this program knows, by their names in order. */
+export async function formsOf(sequelize: Sequelize): Promise<{ done: string[]; known: string[] }> {
+  const known = STEPS.map(({ name }) => name);
+  const tables = await sequelize.query(
+    'SELECT 1 FROM information_schema.tables WHERE table_schema = DATABASE() AND table_name = :table',
+    { type: QueryTypes.SELECT, replacements: { table: TABLE } },
+  );
+  if (!tables.length) return { done: [], known };
+  const rows = await sequelize.query<{ name: string }>(`SELECT name FROM ${TABLE} ORDER BY name`, {
+    type: QueryTypes.SELECT,
+  });
+  return { done: rows.map(({ name }) => name), known };
+}
+
 /** Brings the tables to the state that this version needs; gives the names of the steps it took. */
 export async function migrate(sequelize: Sequelize): Promise<string[]> {
   const umzug = new Umzug({
-    migrations: [
-      first,
-      speakingUp,
-      itHolds,
-      bothSides,
-      whenAndWhat,
-      belongings,
-      files,
-      bundles,
-      past,
-      doors,
-      leases,
-    ],
+    migrations: STEPS,
     context: sequelize,
-    storage: new SequelizeStorage({ sequelize, tableName: 'migrations' }),
+    storage: new SequelizeStorage({ sequelize, tableName: TABLE }),
     logger: undefined,
   });
-  // One server at a time: the lock belongs to the transaction's connection and ends with it.
-  return sequelize.transaction(async (transaction) => {
-    const query = (sql: string) => sequelize.query(sql, { type: QueryTypes.SELECT, transaction });
-    await query("SELECT GET_LOCK('back-again-migrate', 60)");
-    try {
-      const done = await umzug.up();
-      return done.map(({ name }) => name);
-    } finally {
-      await query("SELECT RELEASE_LOCK('back-again-migrate')");
-    }
-  });
+  return inTurn(sequelize, 'migrate', async () => (await umzug.up()).map(({ name }) => name));
 }

@@ -16,6 +16,7 @@ import { makeGate } from './gate.ts';
 import { makeLive, type Live } from './live.ts';
 import { overHttps, sameOrigin } from './origin.ts';
 import { patience, within } from './patience.ts';
+import { metricsRoutes } from '../operator/metrics.ts';
 import { noMailRoutes } from '../said/noMail.ts';
 import { finishRoutes, saidRoutes } from '../said/routes.ts';
 import { makeSessions } from '../account/sessions.ts';
@@ -62,6 +63,7 @@ export function makeApp(given: Omit<Context, 'live' | 'gate' | 'sessions' | 'sec
   );
   app.use(compression());
   app.use(logRequests(log));
+  app.use('/api', context.metrics.requests);
 
   const api = express.Router();
   api.use((_request, response, next) => {
@@ -73,6 +75,7 @@ export function makeApp(given: Omit<Context, 'live' | 'gate' | 'sessions' | 'sec
     const clock = agreement.current();
     response.status(database ? 200 : 503).json({ ok: database && clock.isClose, database, clock });
   });
+  api.use(metricsRoutes(context.metrics, config.operatorKey));
   // Mail programs come without saying where from, and with a form.
   api.use('/no-mail', overHttps(config), noMailRoutes(context));
   api.use(patience, overHttps(config), sameOrigin(config), inTurn(context), ...readBody);

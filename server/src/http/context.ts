@@ -13,6 +13,7 @@ import type { UserRow } from '../db/models.ts';
 import { HttpError } from './errors.ts';
 import type { Gate } from './gate.ts';
 import type { Live } from './live.ts';
+import type { Metrics } from '../operator/metrics.ts';
 import type { Resets } from '../account/forgotten.ts';
 import type { Sessions } from '../account/sessions.ts';
 import type { Secrets } from '../doors/keys.ts';
@@ -29,6 +30,7 @@ declare module 'express-session' {
 /** What the routes work with. */
 export interface Context {
   live: Live;
+  metrics: Metrics;
   gate: Gate;
   sessions: Sessions;
   secrets: Secrets;

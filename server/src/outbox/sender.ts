@@ -37,6 +37,8 @@ interface Parts {
   log: Log;
   carrier: Carrier;
   links: Links;
+  /** Hears of each message that was handed over, and how many seconds after it was decided. */
+  said?: (channel: string, seconds: number) => void;
   /** Where the program is reached, for the links. */
   base(): string;
 }
@@ -71,7 +73,7 @@ type Settled = Pick<MessageRow, 'id' | 'state' | 'tries' | 'nextTryAt' | 'settle
  * is written only where the lease is still this one. A batch that is cut short is leased again once its
  * lease is over, and handed over with the same ids.
  */
-export function makeSender({ db, now, log, carrier, links, base }: Parts): Sender {
+export function makeSender({ db, now, log, carrier, links, base, said }: Parts): Sender {
   async function sendSome(at: Instant): Promise<{ done: number; more: boolean }> {
     const lease = randomUUID();
     const messages = await leaseSome(lease, at);
@@ -184,6 +186,7 @@ export function makeSender({ db, now, log, carrier, links, base }: Parts): Sende
           ...(channel === 'email' ? { stop: links.stopUrl(user.id, base()) } : {}),
         }),
       );
+      said?.(channel, (at - decidedAt.getTime()) / 1000);
       return settled('sent', tries, null);
     } catch (error) {
       if (error instanceof Refused) return settled('given up', tries, wordsOf(error));

@@ -62,6 +62,7 @@ export const testConfig = (databaseUrl: string, more: Partial<Config> = {}): Con
   signInTries: 1000,
   standInTakes: 0,
   mail: null,
+  operatorKey: null,
   text: null,
   demo: false,
   log: 'silent',

@@ -18,7 +18,7 @@ import { checked } from '../http/errors.ts';
 
 /** Reading to-dos, and the one way to change them. */
 export function todoRoutes(context: Context): Router {
-  const { db, live, clock } = context;
+  const { db, live, clock, metrics } = context;
   const router = Router();
 
   router.get('/today', async (_request, response) => {
@@ -27,7 +27,9 @@ export function todoRoutes(context: Context): Router {
   router.get('/changes', async (request, response) => {
     const { since, after } = checked(changesSchema, { ...request.query });
     const asked = { since: Number(since ?? 0), after };
-    response.json(await changesView(db, personOf(response), context.now(), asked));
+    const body = JSON.stringify(await changesView(db, personOf(response), context.now(), asked));
+    metrics.synced(body.length);
+    response.type('json').send(body);
   });
   router.get('/todos/:id', async (request, response) => {
     const { skip } = checked(recordSchema, { ...request.query });
@@ -53,6 +55,7 @@ export function todoRoutes(context: Context): Router {
     const person = actorOf(context, response);
     const action = checked(actionSchemaFor(request.body), request.body);
     const answer = await act(db, person, context.now, action);
+    metrics.acted(action.do);
     response.json(answer);
     live.tell(person.userId, answer.version);
     // It may be due before the clock would look again.
