@@ -23,7 +23,8 @@ const node = (name) => ({
   rootDir: __dirname,
   roots: [`<rootDir>/${name}/src`],
   testEnvironment: 'node',
-  testMatch: ['**/*.test.ts'],
+  // What starts several databases and kills them is run by itself: `npm run check:cluster`.
+  testMatch: [process.env.CLUSTER_SPAN ? '**/*.alone.ts' : '**/*.test.ts'],
   transform: { '\\.[cm]?[jt]sx?$': `${__dirname}/scripts/lib/transform.cjs` },
   transformIgnorePatterns,
 });

@@ -33,7 +33,7 @@ export function findMariadbd() {
 const USER = 'backagain';
 
 /** As whom MariaDB runs where it is started by root: never as root. Null where it is started by another. */
-function runsAs() {
+export function runsAs() {
   if (process.getuid?.() !== 0) return null;
   for (const name of ['mysql', 'nobody']) {
     const line = new RegExp(`^${name}:[^:]*:(\\d+):(\\d+):`, 'mu');

@@ -1,8 +1,9 @@
 import type { ErrorRequestHandler, RequestHandler, Response } from 'express';
-import { ConnectionError, TimeoutError } from 'sequelize';
+import { TimeoutError } from 'sequelize';
 import { ValidationError, type Schema } from 'yup';
 import { CoreError } from '@back-again/core';
 import type { ApiError } from '@back-again/contract';
+import { isLost } from '../db/database.ts';
 import type { Log } from '../log.ts';
 
 /** An answer that is not a success, with its status. */
@@ -83,7 +84,7 @@ function asHttp(error: unknown): HttpError | null {
     );
   if (error instanceof URIError)
     return new HttpError(400, 'path.form', 'The address is not well formed.', 'path');
-  if (error instanceof ConnectionError || error instanceof TimeoutError) return SLOW();
+  if (isLost(error) || error instanceof TimeoutError) return SLOW();
   return null;
 }
 
