@@ -13,6 +13,7 @@ import {
   understood,
   unfold,
 } from './program.ts';
+import { todosOf } from './onServer.ts';
 
 // What people stumbled over who had never seen the program, each at the size of a phone.
 
@@ -252,12 +253,9 @@ test('undo of what another device has changed since: what was changed there stan
   await button(page, 'This time only, to Thu 26 Nov: Check the bilge').click();
   await expect(page.getByText('Check the bilge is for Thu 26 Nov.').first()).toBeVisible();
   await isSent(page, '"plan":"2026-11-26"');
-  const { todos } = (await (await page.request.get('/api/changes?since=0')).json()) as {
-    todos: { id: string }[];
-  };
+  const [{ id: todo } = { id: '' }] = await todosOf(page);
   // Elsewhere it is moved on, while this page hears nothing.
   await page.route('**/api/**', (route) => route.abort());
-  const [{ id: todo } = { id: '' }] = todos;
   await act(page.request, { do: 'move', todo, slot: '2026-11-24', plan: '2026-11-28' });
   await button(page, 'Undo: Check the bilge').click();
   await page.unroute('**/api/**');
@@ -432,9 +430,7 @@ test('a network that answers after 10 s: what is done meanwhile is shown, and se
   await expect(row(page, 'Walk the towpath')).toContainText('1 of 3');
   await page.reload();
   await expect(row(page, 'Walk the towpath')).toContainText('1 of 3');
-  await expect
-    .poll(async () => (await page.request.get('/api/changes?since=0')).text(), { timeout: 40_000 })
-    .toContain('"tally":1');
+  await isSent(page, '"tally":1', 40_000);
   expect(new Set(sent).size).toBe(2);
   await page.unroute('**/api/actions');
   await page.reload();

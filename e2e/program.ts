@@ -165,8 +165,11 @@ export async function type(page: Page, text: string): Promise<void> {
 }
 
 /** Waits until the server has something of the person with these words in it. */
-export async function isSent(page: Page, words: string): Promise<void> {
+export async function isSent(page: Page, words: string, timeout?: number): Promise<void> {
   await expect
-    .poll(async () => (await page.request.get('/api/changes?since=0')).text())
+    .poll(
+      async () => (await page.request.get('/api/changes?since=0')).text(),
+      timeout === undefined ? {} : { timeout },
+    )
     .toContain(words);
 }

@@ -53,7 +53,7 @@ export const NO_PLACE: Omit<PlaceParts, 'kind' | 'name'> = {
 };
 
 const KINDS: readonly unknown[] = ['sphere', 'strand', 'project'];
-const MOST_PLACE_NOTE = 20_000;
+export const MOST_PLACE_NOTE = 20_000;
 const MOST_ORDER = 1e6;
 
 /**

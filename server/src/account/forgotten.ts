@@ -1,5 +1,6 @@
-import { createHash, createHmac, timingSafeEqual } from 'node:crypto';
+import { createHash, createHmac } from 'node:crypto';
 import { CoreError, type Instant } from '@back-again/core';
+import { isSameBytes } from '../sameBytes.ts';
 import type { Database } from '../db/database.ts';
 import type { UserRow } from '../db/models.ts';
 import type { Carrier } from '../outbox/carrier.ts';
@@ -66,7 +67,7 @@ export function makeResets({
       if (!user) throw BROKEN();
       const wanted = sign(`${id}.${expires}`, user);
       const got = Buffer.from(signature, 'base64url');
-      if (wanted.length !== got.length || !timingSafeEqual(wanted, got)) throw BROKEN();
+      if (!isSameBytes(wanted, got)) throw BROKEN();
       if (now >= parseInt(expires, 36) * 1000) throw BROKEN();
       return user;
     },

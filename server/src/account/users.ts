@@ -1,7 +1,8 @@
-import { randomBytes, randomUUID, scrypt, timingSafeEqual, type ScryptOptions } from 'node:crypto';
+import { randomBytes, randomUUID, scrypt, type ScryptOptions } from 'node:crypto';
 import { promisify } from 'node:util';
 import { UniqueConstraintError, type Transaction } from 'sequelize';
 import { CoreError, nextOverview, type Instant, type Settings } from '@back-again/core';
+import { isSameBytes } from '../sameBytes.ts';
 import type { Database } from '../db/database.ts';
 import { needUncommon } from './commonest.ts';
 import { inTurn } from './hashing.ts';
@@ -27,7 +28,7 @@ async function fits(password: string, hash: string): Promise<boolean> {
   const [, salt, key] = hash.split('$');
   const wanted = Buffer.from(key ?? '', 'base64');
   const got = await derive(password, Buffer.from(salt ?? '', 'base64'));
-  return wanted.length === got.length && timingSafeEqual(wanted, got);
+  return isSameBytes(wanted, got);
 }
 
 const nobody = hashPassword(randomBytes(16).toString('hex'));

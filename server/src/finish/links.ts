@@ -1,5 +1,6 @@
-import { createHmac, timingSafeEqual } from 'node:crypto';
+import { createHmac } from 'node:crypto';
 import type { Instant } from '@back-again/core';
+import { isSameBytes } from '../sameBytes.ts';
 
 /** How long a link in a message can be used. */
 export const LINK_LASTS = 7 * 86_400_000;
@@ -63,7 +64,7 @@ export function makeLinks(secret: string): Links {
       if (rest.length || !ID.test(id)) return null;
       const wanted = sign(`${id}.${expires}`);
       const got = Buffer.from(signature, 'base64url');
-      if (wanted.length !== got.length || !timingSafeEqual(wanted, got)) return null;
+      if (!isSameBytes(wanted, got)) return null;
       return { messageId: id, expires: parseInt(expires, 36) * 1000, actionId: actionOf(id) };
     },
     stopUrl: (userId, base) => `${base}/api/no-mail/${userId}.${stopSign(userId)}`,
@@ -71,9 +72,7 @@ export function makeLinks(secret: string): Links {
       const [userId = '', signature = '', ...rest] = token.split('.');
       const wanted = Buffer.from(ID.test(userId) && !rest.length ? stopSign(userId) : '');
       const got = Buffer.from(signature);
-      return wanted.length && wanted.length === got.length && timingSafeEqual(wanted, got)
-        ? userId
-        : null;
+      return wanted.length && isSameBytes(wanted, got) ? userId : null;
     },
   };
 }

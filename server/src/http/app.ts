@@ -6,7 +6,6 @@ import express, { type Express, type RequestHandler } from 'express';
 import session from 'express-session';
 import compressedStatic from 'express-static-gzip';
 import helmet from 'helmet';
-import type { Log } from '../log.ts';
 import type { Database } from '../db/database.ts';
 import { COOKIE, accountRoutes, sessionRoutes } from '../account/routes.ts';
 import { readBody } from './body.ts';
@@ -62,8 +61,7 @@ export function makeApp(given: Omit<Context, 'live' | 'gate' | 'sessions' | 'sec
     }),
   );
   app.use(compression());
-  app.use(logRequests(log));
-  app.use('/api', context.metrics.requests);
+  app.use(watchRequests(context));
 
   const api = express.Router();
   api.use((_request, response, next) => {
@@ -142,18 +140,18 @@ function serveWeb(app: Express, folder: string): void {
   });
 }
 
-/** One line a request: method, route and outcome, without ids, bodies or names. */
-function logRequests(log: Log): RequestHandler {
+/** One line and one figure a request: method, route and outcome, without ids, bodies or names. */
+function watchRequests({ log, metrics }: Pick<Context, 'log' | 'metrics'>): RequestHandler {
   return (request, response, next) => {
     const from = process.hrtime.bigint();
     response.once('finish', () => {
       const route = request.route as { path?: string } | undefined;
       if (!request.originalUrl.startsWith('/api')) return;
       const ms = Number((process.hrtime.bigint() - from) / 10_000n) / 100;
-      log.info(
-        { method: request.method, route: route?.path ?? '-', status: response.statusCode, ms },
-        'request',
-      );
+      // An address that nobody made has no route: each of them would be a figure of its own.
+      const of = { method: request.method, route: route?.path ?? '-', status: response.statusCode };
+      log.info({ ...of, ms }, 'request');
+      metrics.answered(of, ms / 1000);
     });
     next();
   };

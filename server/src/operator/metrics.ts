@@ -1,12 +1,12 @@
-import { timingSafeEqual } from 'node:crypto';
-import { Router, type RequestHandler } from 'express';
+import { Router } from 'express';
+import { isSameBytes } from '../sameBytes.ts';
 import { Counter, Gauge, Histogram, Registry, collectDefaultMetrics } from 'prom-client';
 import type { Sequelize } from 'sequelize';
 
 /** What an operator may know of a server: figures, and nothing of anybody’s. */
 export interface Metrics {
-  /** Counts each request with its route and how long it took. */
-  requests: RequestHandler;
+  /** A request that was answered, by its route, and how many seconds that took. */
+  answered(of: { method: string; route: string; status: number }, seconds: number): void;
   /** An action that was taken, by what it does. */
   acted(what: string): void;
   /** A reminder that was handed over or shown, and how many seconds after its moment. */
@@ -69,15 +69,7 @@ export function makeMetrics({ sequelize }: { sequelize: Sequelize }): Metrics {
     },
   });
   return {
-    requests(request, response, next) {
-      const end = took.startTimer();
-      response.once('finish', () => {
-        const route = request.route as { path?: string } | undefined;
-        // An address that nobody made has no route: each of them would be a line of its own.
-        end({ method: request.method, route: route?.path ?? '-', status: response.statusCode });
-      });
-      next();
-    },
+    answered: (of, seconds) => took.observe(of, seconds),
     acted: (what) => actions.inc({ do: what }),
     said: (channel, seconds) => lateness.observe({ channel }, Math.max(0, seconds)),
     synced: (bytes) => sizes.observe(bytes),
@@ -93,7 +85,7 @@ export function metricsRoutes(metrics: Metrics, key: string | null): Router {
   const wanted = Buffer.from(`Bearer ${key}`);
   router.get('/metrics', async (request, response) => {
     const got = Buffer.from(request.get('Authorization') ?? '');
-    if (got.length !== wanted.length || !timingSafeEqual(got, wanted)) {
+    if (!isSameBytes(wanted, got)) {
       response.status(401).set('WWW-Authenticate', 'Bearer').end();
       return;
     }

@@ -242,12 +242,7 @@ describe('the server with mail of its own', () => {
       mail: { url: `smtp://127.0.0.1:${port}`, from: 'Back Again <reminders@example.org>' },
     });
     try {
-      const client = new Client(running.url);
-      await client.send('POST', '/accounts', {
-        name: 'someone@example.org',
-        password: 'a long password',
-        zone: 'UTC',
-      });
+      const client = await new Client(running.url).register();
       const settings = { zone: 'UTC', dayStart: '00:00', weekStart: 'MO', channels: ['email'] };
       expect((await client.send('PUT', '/settings', settings)).status).toBe(200);
       const said = read('Check the bilge every day at 11, remind me at 11', '2027-06-01').series;

@@ -7,7 +7,10 @@ import { HttpError, checked } from '../http/errors.ts';
 /** What was said to a person, and what was sent. */
 export function saidRoutes(context: Context): Router {
   const { db, config } = context;
-  const leaves = (['email', 'text'] as const).filter((it) => config[it === 'email' ? 'mail' : it]);
+  const leaves = [
+    ...(config.mail ? (['email'] as const) : []),
+    ...(config.text ? (['text'] as const) : []),
+  ];
   const router = Router();
 
   router.get('/said', async (_request, response) => {

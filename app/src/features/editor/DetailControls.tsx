@@ -1,4 +1,4 @@
-import { MOST_TAKES } from '@back-again/core';
+import { MOST_PLACE, MOST_TAKES } from '@back-again/core';
 import { useState } from 'react';
 import { View } from 'react-native';
 import { Choice } from '../../ui/Choice.tsx';
@@ -140,7 +140,7 @@ export function PlaceControls({ series, person, onChange }: ControlsProps) {
           label="A new place"
           value={text}
           onChangeText={typed}
-          maxLength={60}
+          maxLength={MOST_PLACE}
           hint="Such as a part of your life: home, work, the garden."
         />
       </View>

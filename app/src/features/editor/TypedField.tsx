@@ -1,4 +1,4 @@
-import { forwardRef, startTransition, useCallback, useRef, useState } from 'react';
+import { forwardRef, startTransition, useRef, useState } from 'react';
 import type { TextInput } from 'react-native';
 import { Field } from '../../ui/Field.tsx';
 
@@ -49,7 +49,7 @@ export function useTyping([text, set]: readonly [string, (text: string) => void]
   return {
     text,
     /** Whether the text is all that was typed. */
-    isRead: useCallback(() => last.current === text, [text]),
+    isRead: () => last.current === text,
     typed: {
       text,
       turn,

@@ -1,5 +1,5 @@
 import type { PlaceState, TodoView } from '@back-again/contract';
-import { daysLate, within, type LocalDate } from '@back-again/core';
+import { MOST_PLACE, MOST_PLACE_NOTE, daysLate, within, type LocalDate } from '@back-again/core';
 import { router, useLocalSearchParams, type Href } from 'expo-router';
 import { useEffect, useState } from 'react';
 import { View } from 'react-native';
@@ -353,7 +353,7 @@ function Ways({ place, beside, todos, does, onGone }: WaysProps) {
             label={panel === 'name' ? 'What it is called' : 'Its note'}
             value={text}
             onChangeText={setText}
-            maxLength={panel === 'name' ? 60 : 20_000}
+            maxLength={panel === 'name' ? MOST_PLACE : MOST_PLACE_NOTE}
             multiline={panel === 'note'}
             autoFocus
           />

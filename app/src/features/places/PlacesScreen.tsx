@@ -1,5 +1,5 @@
 import type { PlaceState } from '@back-again/contract';
-import { inTree, type PlaceKind } from '@back-again/core';
+import { MOST_PLACE, inTree, type PlaceKind } from '@back-again/core';
 import { router, type Href } from 'expo-router';
 import { useEffect, useState } from 'react';
 import { View } from 'react-native';
@@ -110,7 +110,7 @@ function NewPlace({ places }: { places: readonly PlaceState[] }) {
         value={name}
         onChangeText={setName}
         onSubmitEditing={make}
-        maxLength={60}
+        maxLength={MOST_PLACE}
         error={failure ?? undefined}
       />
       <Choice label="What kind of place" options={KINDS} value={kind} onChange={setKind} />

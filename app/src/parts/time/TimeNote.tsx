@@ -1,3 +1,4 @@
+import { MOST_NOTE } from '@back-again/core';
 import { useState } from 'react';
 import { View } from 'react-native';
 import { Action } from '../../ui/Action.tsx';
@@ -37,7 +38,7 @@ export function TimeNote({ note, name, isShown = true, onKeep }: TimeNoteProps) 
         onChangeText={setText}
         multiline
         autoFocus
-        maxLength={2000}
+        maxLength={MOST_NOTE}
       />
       <View style={{ flexDirection: 'row', gap: 8 }}>
         <Action

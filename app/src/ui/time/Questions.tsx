@@ -1,4 +1,11 @@
-import type { Answer, Filled, Question, TodoView, WrittenDown } from '@back-again/core';
+import {
+  MOST_ANSWER,
+  type Answer,
+  type Filled,
+  type Question,
+  type TodoView,
+  type WrittenDown,
+} from '@back-again/core';
 import { useState, type ReactNode } from 'react';
 import { View } from 'react-native';
 import { Choice } from '../Choice.tsx';
@@ -235,9 +242,6 @@ function NumberAsked({
   );
 }
 
-/** An answer in words has so many characters at most, as the core has it. */
-const MOST = 2000;
-
 function TextAsked({
   label,
   last,
@@ -251,7 +255,7 @@ function TextAsked({
 }) {
   const [text, setText] = useState<string | null>(null);
   const commit = () => {
-    if (text !== null && text.length > MOST) return;
+    if (text !== null && text.length > MOST_ANSWER) return;
     if (text !== null && text.trim() !== value) onAnswer(text.trim());
     setText(null);
   };
@@ -262,7 +266,7 @@ function TextAsked({
       value={text ?? value}
       onChangeText={setText}
       onBlur={commit}
-      maxLength={MOST}
+      maxLength={MOST_ANSWER}
       multiline
     />
   );
