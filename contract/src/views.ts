@@ -200,8 +200,8 @@ export interface PlacePage {
   months: { month: string; minutes: number; done: number }[];
 }
 
-/** The ways in which something is sent; the list in the app and the browser need none. */
-export type MessageChannel = 'email' | 'text';
+/** The ways in which something is sent: push reaches the browser of a device with no window open. */
+export type MessageChannel = 'email' | 'text' | 'push';
 /** It waits for its next try, was handed over, is no longer needed, or was given up. */
 export type MessageState = 'waiting' | 'sent' | 'dropped' | 'given up';
 

@@ -1,5 +1,6 @@
 import { parseInstant, type Instant } from '@back-again/core';
 import type { MailConfig } from './outbox/mail.ts';
+import type { PushConfig } from './outbox/push.ts';
 import type { TextConfig } from './outbox/text.ts';
 
 /** How the server is run. Everything comes from the environment; nothing secret has a default. */
@@ -29,6 +30,8 @@ export interface Config {
   mail: MailConfig | null;
   /** How text messages go out; null: they stay with the stand-in. */
   text: TextConfig | null;
+  /** How devices are told with no window open; null: they are not. */
+  push: PushConfig | null;
   /** How many milliseconds the stand-in for mail takes for a message. */
   standInTakes: number;
   /** What an operator shows to read the figures of the server; null: nobody reads them. */
@@ -69,6 +72,7 @@ export function configFrom(env: NodeJS.ProcessEnv): Config {
     testShift: env.TEST_CLOCK === '1' ? Number(env.TEST_SHIFT ?? 0) : 0,
     mail: mailOf(env),
     text: textOf(env),
+    push: pushOf(env),
     standInTakes: Number(env.STAND_IN_TAKES ?? 0),
     operatorKey: env.OPERATOR_KEY || null,
     signInTries: Number(env.SIGN_IN_TRIES ?? 10),
@@ -107,4 +111,10 @@ function textOf(env: NodeJS.ProcessEnv): TextConfig | null {
   const secret = env.TEXT_SECRET;
   if (!secret) throw new Error('TEXT_SECRET is missing: what messages to TEXT_URL are signed with');
   return { url, secret };
+}
+
+function pushOf(env: NodeJS.ProcessEnv): PushConfig | null {
+  const contact = urlIn(env, 'PUSH_CONTACT', /^(mailto|https):$/u);
+  if (!contact) return null;
+  return { contact, anywhere: env.TEST_CLOCK === '1' && env.PUSH_ANYWHERE === '1' };
 }

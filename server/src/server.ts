@@ -8,9 +8,11 @@ import { makeResets } from './account/forgotten.ts';
 import { makeLinks, withLinks } from './finish/links.ts';
 import { makeSender, type Sender } from './outbox/sender.ts';
 import { makeStandIn } from './outbox/standIn.ts';
-import { byChannel } from './outbox/carrier.ts';
+import { Refused, byChannel, type Carrier } from './outbox/carrier.ts';
 import { makeMail } from './outbox/mail.ts';
+import { makePush } from './outbox/push.ts';
 import { makeText } from './outbox/text.ts';
+import { pushKeys } from './push/keys.ts';
 import type { Linked } from './demo/said.ts';
 import { loadDemo } from './demo/load.ts';
 import { makeApp } from './http/app.ts';
@@ -35,6 +37,11 @@ const KEPT_OPEN = 75_000;
 /** How often those that rest are looked for as the server stops, in milliseconds. */
 const SWEEP = 50;
 
+/** Where devices are told no more: those that were kept before get nothing. */
+const noPush: Carrier = {
+  send: () => Promise.reject(new Refused('This installation does not reach closed windows.')),
+};
+
 /** Migrates the database, starts the clock, and listens. */
 export async function startServer(config: Config): Promise<Running> {
   const log = logFor(config.log);
@@ -56,6 +63,7 @@ export async function startServer(config: Config): Promise<Running> {
   const carrier = byChannel({
     email: config.mail ? makeMail(config.mail) : standIn,
     text: config.text ? makeText(config.text, now) : standIn,
+    push: config.push ? makePush(config.push, await pushKeys(db)) : noPush,
   });
   const resets = makeResets({ db, secret: config.sessionSecret, carrier, base });
   const metrics = makeMetrics(db);

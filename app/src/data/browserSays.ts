@@ -25,7 +25,7 @@ export interface ToSay {
   /** Its running number: what this browser has said is not said again. */
   seq: number;
   title: string;
-  words: string;
+  body: string;
 }
 
 function told(): number | null {
@@ -56,7 +56,19 @@ export function notify(all: readonly ToSay[], last: number): void {
   if (!fresh.length) return;
   void navigator.serviceWorker.register(WORKER).then(async () => {
     const worker = await navigator.serviceWorker.ready;
-    for (const { id, title, words } of fresh)
-      await worker.showNotification(title, { body: words, tag: id });
+    for (const { id, title, body } of fresh)
+      if (!(await wasShown(id))) await worker.showNotification(title, { body, tag: id });
   });
+}
+
+/** Where the worker notes what it has shown of what came to it while no window was open (`speak.js`). */
+const SHOWN = 'back-again shown';
+
+/** Whether the worker has shown a notice already; it is then forgotten there. */
+async function wasShown(id: string): Promise<boolean> {
+  try {
+    return await (await caches.open(SHOWN)).delete(`/shown/${id}`);
+  } catch {
+    return false;
+  }
 }

@@ -1,10 +1,9 @@
-import { createHash } from 'node:crypto';
 import { UniqueConstraintError } from 'sequelize';
 import { CoreError, formatInstant, type Instant } from '@back-again/core';
 import type { SessionsView } from '@back-again/contract/doors';
 import type { Database } from '../db/database.ts';
 import type { UserRow } from '../db/models.ts';
-import type { Sessions } from './sessions.ts';
+import { sessionName, type Sessions } from './sessions.ts';
 import { hashPassword, plainName, userWith } from './users.ts';
 import { needUncommon } from './commonest.ts';
 
@@ -61,10 +60,6 @@ export async function removeAccount(
   await db.users.destroy({ where: { id } });
   return ended;
 }
-
-/** The name by which a session is told apart from others: not the one that opens it. */
-export const sessionName = (sid: string) =>
-  createHash('sha256').update(`session ${sid}`).digest('hex').slice(0, 32);
 
 export async function sessionsView(
   sessions: Sessions,

@@ -24,9 +24,9 @@ import {
   deviceOf,
   needPassword,
   removeAccount,
-  sessionName,
   sessionsView,
 } from './own.ts';
+import { sessionName } from './sessions.ts';
 import { changeSettings } from './settings.ts';
 import { addUser, plainName, userWith } from './users.ts';
 import { personOf, type Context } from '../http/context.ts';

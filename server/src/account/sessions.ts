@@ -1,3 +1,4 @@
+import { createHash } from 'node:crypto';
 import connectSessionSequelize from 'connect-session-sequelize';
 import session from 'express-session';
 import { DataTypes, Op, QueryTypes, type Model, type ModelStatic } from 'sequelize';
@@ -31,6 +32,10 @@ export interface Sessions {
   endOne(sid: string): Promise<void>;
   stop(): void;
 }
+
+/** The name by which a session is told apart from others: not the one that opens it. */
+export const sessionName = (sid: string) =>
+  createHash('sha256').update(`session ${sid}`).digest('hex').slice(0, 32);
 
 const DAY = 86_400_000;
 /** So many sessions are remembered from one moment to the next. */
@@ -71,6 +76,9 @@ export function makeSessions(db: Database, lasts: number): Sessions {
   const valid = (sid: string | readonly string[]) => ({
     where: { sid: sid as string, expires: { [Op.gt]: new Date() } },
   });
+  // Who is signed out of a device is told nothing there any more; one whose session only ran out is.
+  const endDevices = (sids: readonly string[]) =>
+    db.devices.destroy({ where: { session: sids.map((sid) => sessionName(sid)) } });
   /** What was read last of each session. */
   const read = new Map<string, Found>();
   class Store extends SequelizeStore {
@@ -84,6 +92,14 @@ export function makeSessions(db: Database, lasts: number): Sessions {
         },
         (error: unknown) => done(error),
       );
+    }
+    override destroy(sid: string, done?: (error?: unknown) => void): void {
+      super.destroy(sid, (failed?: unknown) => {
+        endDevices([sid]).then(
+          () => done?.(failed),
+          (error: unknown) => done?.(error),
+        );
+      });
     }
   }
   const store = new Store({
@@ -124,6 +140,7 @@ export function makeSessions(db: Database, lasts: number): Sessions {
       const found = await rows.findAll({ attributes: ['sid'], where: { userId } });
       const ended = found.map(({ sid }) => sid).filter((sid) => sid !== keeps);
       await rows.destroy({ where: { sid: ended } });
+      await endDevices(ended);
       for (const sid of ended) read.delete(sid);
       // As it is with the person has changed for the one that goes on.
       if (keeps !== null) read.delete(keeps);
@@ -131,6 +148,7 @@ export function makeSessions(db: Database, lasts: number): Sessions {
     },
     async endOne(sid) {
       await rows.destroy({ where: { sid } });
+      await endDevices([sid]);
       read.delete(sid);
     },
     stop: () => store.stopExpiringSessions(),

@@ -11,6 +11,7 @@ import { files } from './migrations/0007-files.ts';
 import { bundles } from './migrations/0008-bundles.ts';
 import { doors } from './migrations/0010-doors.ts';
 import { leases } from './migrations/0011-leases.ts';
+import { devices } from './migrations/0012-devices.ts';
 import { past } from './migrations/0009-past.ts';
 
 /** Every step from the first form to this one, in order. */
@@ -26,6 +27,7 @@ const STEPS = [
   past,
   doors,
   leases,
+  devices,
 ];
 const TABLE = 'migrations';
 

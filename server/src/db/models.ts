@@ -240,6 +240,30 @@ export interface MessageRow {
   why: string | null;
   /** While it is being handed over: by whom. `nextTryAt` is then when that is given up. */
   lease: string | null;
+  /** By push: for which device; empty otherwise. */
+  deviceId: string;
+}
+
+/** A browser that is told with no window open. */
+export interface DeviceRow {
+  /** SHA-256 of its endpoint, in hexadecimal digits: a browser tells whoever subscribed with it last. */
+  sum: string;
+  id: string;
+  userId: string;
+  /** In which session it subscribed, by its name: it ends with that. */
+  session: string;
+  name: string;
+  endpoint: string;
+  p256dh: string;
+  auth: string;
+  createdAt: Date;
+  usedAt: Date | null;
+}
+
+/** What is made once for an installation, and kept. */
+export interface MadeOnceRow {
+  name: string;
+  value: string;
 }
 
 /** What has come, or will come, to the person’s mailbox or telephone. */
@@ -435,8 +459,30 @@ export function defineModels(sequelize: Sequelize) {
       settledAt: instant,
       why: DataTypes.STRING(255),
       lease: uuid,
+      deviceId: { type: uuid, defaultValue: '' },
     },
     { sequelize, modelName: 'messages' },
+  );
+  class Devices extends rowsOf<DeviceRow>() {}
+  Devices.init(
+    {
+      sum: { type: DataTypes.CHAR(64), primaryKey: true },
+      id: uuid,
+      userId: uuid,
+      session: DataTypes.CHAR(32),
+      name: DataTypes.STRING(60),
+      endpoint: DataTypes.STRING(1000),
+      p256dh: DataTypes.CHAR(87),
+      auth: DataTypes.CHAR(22),
+      createdAt: instant,
+      usedAt: instant,
+    },
+    { sequelize, modelName: 'devices' },
+  );
+  class MadeOnce extends rowsOf<MadeOnceRow>() {}
+  MadeOnce.init(
+    { name: { type: DataTypes.STRING(30), primaryKey: true }, value: DataTypes.STRING(500) },
+    { sequelize, modelName: 'madeOnce', tableName: 'madeOnce' },
   );
   class Arrivals extends rowsOf<ArrivalRow>() {}
   Arrivals.init(
@@ -480,5 +526,7 @@ export function defineModels(sequelize: Sequelize) {
     notices: Notices,
     messages: Messages,
     arrivals: Arrivals,
+    devices: Devices,
+    madeOnce: MadeOnce,
   };
 }

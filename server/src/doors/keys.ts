@@ -78,8 +78,8 @@ async function within(rate: RateLimiterMemory, id: string, response: Response): 
   }
 }
 
-/** What a key opens of nothing at all: the account, other keys, and putting everything back. */
-const SHUT = /^\/(account|doors|sessions|everything|session|events)(\/|$)/u;
+/** What a key opens of nothing at all: the account, its devices, other keys, and putting everything back. */
+const SHUT = /^\/(account|devices|doors|sessions|everything|session|events)(\/|$)/u;
 /** What finishing is. */
 const FINISHES = ['done', 'tally'];
 

@@ -5,15 +5,22 @@ import { isSameBytes } from '../sameBytes.ts';
 /** How long a link in a message can be used. */
 export const LINK_LASTS = 7 * 86_400_000;
 
-/** What a link is good for: finishing the time that one message is about, until it expires. */
+/** A link as it was read. */
+export interface Opened {
+  messageId: string;
+  expires: Instant;
+  /** The id of the action by which it finishes: only this installation can give it. */
+  actionId: string;
+  /** The id of the one by which it puts off. */
+  laterId: string;
+}
+
+/** What a link is good for: finishing the time that one message is about, or putting it off, until it expires. */
 export interface Links {
   /** The token of a message that was decided at this moment. */
   token(messageId: string, decidedAt: Instant): string;
-  /**
-   * The message that a token is of, when it expires, and the id of the action that it takes; null where
-   * it was not made here.
-   */
-  opened(token: string): { messageId: string; expires: Instant; actionId: string } | null;
+  /** What a token is of; null where it was not made here. */
+  opened(token: string): Opened | null;
   /** Where a person says that they want no more e-mail; it holds for ever. */
   stopUrl(userId: string, base: string): string;
   /** Whose that is; null where it was not made here. */
@@ -47,8 +54,8 @@ export function makeLinks(secret: string): Links {
   const sign = (text: string) => createHmac('sha256', key).update(text).digest();
   const stopSign = (userId: string) => sign(`no mail ${userId}`).toString('base64url');
   /** An id in the form of a UUID, version 8 (RFC 9562 §5.8), that only this installation can give. */
-  const actionOf = (id: string) => {
-    const digits = sign(`finish ${id}`).toString('hex').slice(0, 32);
+  const actionOf = (what: 'finish' | 'later', id: string) => {
+    const digits = sign(`${what} ${id}`).toString('hex').slice(0, 32);
     const [a, b, c, d, e] = [0, 8, 13, 17, 20].map((from, i) =>
       digits.slice(from, [8, 12, 16, 20, 32][i]),
     );
@@ -65,7 +72,12 @@ export function makeLinks(secret: string): Links {
       const wanted = sign(`${id}.${expires}`);
       const got = Buffer.from(signature, 'base64url');
       if (!isSameBytes(wanted, got)) return null;
-      return { messageId: id, expires: parseInt(expires, 36) * 1000, actionId: actionOf(id) };
+      return {
+        messageId: id,
+        expires: parseInt(expires, 36) * 1000,
+        actionId: actionOf('finish', id),
+        laterId: actionOf('later', id),
+      };
     },
     stopUrl: (userId, base) => `${base}/api/no-mail/${userId}.${stopSign(userId)}`,
     stopOf(token) {

@@ -25,6 +25,7 @@ import { makeSecrets } from '../doors/keys.ts';
 import { addressRoutes, doorRoutes } from '../doors/routes.ts';
 import { pastRoutes } from '../past/routes.ts';
 import { placeRoutes } from '../places/routes.ts';
+import { deviceRoutes } from '../push/routes.ts';
 import { todoRoutes } from '../todos/routes.ts';
 
 const MONTH = 30 * 24 * 3600_000;
@@ -92,7 +93,7 @@ export function makeApp(given: Omit<Context, 'live' | 'gate' | 'sessions' | 'sec
   if (config.testClock) api.use(testClockRoutes(context));
   api.use(personal(context), accountRoutes(context));
   api.use(todoRoutes(context), pastRoutes(context), placeRoutes(context));
-  api.use(fileRoutes(context), saidRoutes(context), doorRoutes(context));
+  api.use(fileRoutes(context), saidRoutes(context), deviceRoutes(context), doorRoutes(context));
   api.use(notFound);
   app.use('/api', api);
   if (config.web) serveWeb(app, config.web);

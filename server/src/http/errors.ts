@@ -39,6 +39,8 @@ const STATUS: Record<string, number> = {
   'link.none': 404,
   'door.none': 404,
   'door.many': 409,
+  'device.none': 404,
+  'device.many': 409,
   'name.taken': 409,
   'todo.taken': 409,
   'todo.here': 409,

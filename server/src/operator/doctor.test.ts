@@ -1,6 +1,8 @@
+import { randomUUID } from 'node:crypto';
 import { tmpdir } from 'node:os';
 import { SMTPServer } from 'smtp-server';
 import type { AddressInfo } from 'node:net';
+import { DEFAULT_SETTINGS } from '@back-again/core';
 import { openDatabase } from '../db/database.ts';
 import { migrate } from '../db/migrate.ts';
 import { freshDatabase, testConfig } from '../testing/harness.ts';
@@ -27,7 +29,7 @@ test('all is well where it is', async () => {
   const findings = await examine(testConfig(url, LONG), tmpdir());
   expect(findings.map(({ what }) => what)).toEqual([
     ...['The database', 'Its form', 'The clocks', 'The secret', 'Room on the disk', 'E-mail'],
-    ...['Text messages', 'The address'],
+    ...['Text messages', 'Closed windows', 'The address'],
   ]);
   expect(findings.filter(({ isWell }) => !isWell)).toEqual([]);
 });
@@ -61,6 +63,39 @@ test('nobody there: the database, mail and text messages; a short secret; an add
   expect(JSON.stringify(found)).not.toContain('hidden');
   const secure = { ...LONG, secure: true };
   expect((await wrongs(testConfig(url, secure), null))['The address']).toContain('PUBLIC_URL');
+});
+
+test('the services of devices that are told are tried', async () => {
+  const db = openDatabase(url);
+  const push = { contact: 'mailto:operator@example.org', anywhere: true };
+  const closed = async () =>
+    (await examine(testConfig(url, { ...LONG, push }), null)).find(
+      ({ what }) => what === 'Closed windows',
+    );
+  expect(await closed()).toMatchObject({ isWell: true, words: expect.stringContaining('none') });
+  const [userId, id] = [randomUUID(), randomUUID()];
+  const settings = DEFAULT_SETTINGS;
+  await db.users.create({
+    id: userId,
+    name: 'a@example.org',
+    passwordHash: '',
+    settings,
+    createdAt: new Date(),
+  });
+  const about = {
+    id,
+    userId,
+    session: 'a',
+    name: 'Telephone',
+    createdAt: new Date(),
+    usedAt: null,
+  };
+  const endpoint = 'http://127.0.0.1:1/secret';
+  await db.devices.create({ ...about, sum: 'a', endpoint, p256dh: 'a', auth: 'a' });
+  await db.close();
+  const found = await closed();
+  expect(found).toMatchObject({ isWell: false, words: expect.stringContaining('ECONNREFUSED') });
+  expect(found!.words).not.toContain('secret');
 });
 
 test('a mail server that answers is well', async () => {

@@ -49,6 +49,7 @@ export async function examine(config: Config, dataFolder: string | null): Promis
     if (dataFolder !== null) await look('Room on the disk', () => room(dataFolder));
     await look('E-mail', () => mail(config));
     await look('Text messages', () => text(config));
+    await look('Closed windows', () => push(config, db, findings[0]!.isWell));
     await look('The address', () => Promise.resolve(address(config)));
   } finally {
     await db.close();
@@ -127,9 +128,29 @@ async function mail({ mail: config }: Config) {
 
 async function text({ text: config }: Config) {
   if (!config) return well('Stay with the stand-in: TEXT_URL is not set.');
-  const { hostname, port, protocol } = new URL(config.url);
+  return well(`${await reachedAt(config.url)} can be reached. Nothing was sent.`);
+}
+
+/** The services of the devices that are told: so many of them are asked. */
+const MOST_SERVICES = 3;
+
+async function push({ push: config }: Config, db: Database, hasDatabase: boolean) {
+  if (!config) return well('Not reached: PUSH_CONTACT is not set.');
+  if (!hasDatabase) return well(`Devices are told; their services turn to ${config.contact}.`);
+  const last = { attributes: ['endpoint'], order: [['createdAt', 'DESC'] as [string, string]] };
+  // Where the tables are not made yet there is none; what is wrong with them is said of the form.
+  const rows = await db.devices.findAll({ ...last, limit: 100 }).catch(() => []);
+  const services = [...new Set(rows.map(({ endpoint }) => new URL(endpoint).origin))];
+  if (!services.length) return well('Devices can be told; none is so far.');
+  const hosts = await Promise.all(services.slice(0, MOST_SERVICES).map(reachedAt));
+  return well(`${hosts.join(', ')} can be reached. Nothing was sent.`);
+}
+
+/** Gives the host of an address that somebody listens at. */
+async function reachedAt(url: string): Promise<string> {
+  const { hostname, port, protocol } = new URL(url);
   await reached(hostname, Number(port) || (protocol === 'https:' ? 443 : 80));
-  return well(`${hostname} can be reached. Nothing was sent.`);
+  return hostname;
 }
 
 function address({ publicUrl, secure, host }: Config) {

@@ -1,4 +1,6 @@
 import type { MessageChannel } from '@back-again/contract';
+import type { Pushed } from '@back-again/contract/devices';
+import type { DeviceRow } from '../db/models.ts';
 
 /** A message as it is handed over. */
 export interface Outgoing {
@@ -12,7 +14,12 @@ export interface Outgoing {
   text: string;
   /** Where whoever gets it can say that they want no more of them; none for what they asked for themselves. */
   stop?: string;
+  /** By push: the browser that it is for, and what it shows. */
+  push?: { device: Addressed; shows: Pushed };
 }
+
+/** A browser as its push service knows it. */
+export type Addressed = Pick<DeviceRow, 'endpoint' | 'p256dh' | 'auth'>;
 
 /** Who carries e-mail and text messages. */
 export interface Carrier {
@@ -27,6 +34,9 @@ export interface Carrier {
 
 /** Whoever carries it said that this message is not taken, now or later: there is no such address. */
 export class Refused extends Error {}
+
+/** Whom it is for is no more: nothing will ever reach them there. */
+export class Gone extends Refused {}
 
 /** One carrier for each channel. */
 export function byChannel(of: Record<MessageChannel, Carrier>): Carrier {

@@ -1,16 +1,18 @@
 import { randomUUID } from 'node:crypto';
 import { Op } from 'sequelize';
-import type { Instant } from '@back-again/core';
+import { clockOf, formatDay, type Instant } from '@back-again/core';
+import { notificationWords } from '@back-again/contract';
 import { makeLoop, type Loop } from '../clock/loop.ts';
 import type { Now } from '../clock/now.ts';
 import type { Log } from '../log.ts';
 import type { Database } from '../db/database.ts';
 import { earliest } from '../db/earliest.ts';
-import type { MessageRow, NoticeRow, SeriesRow, UserRow } from '../db/models.ts';
+import type { DeviceRow, MessageRow, NoticeRow, SeriesRow, UserRow } from '../db/models.ts';
 import { readyFor } from '../compute/compute.ts';
 import { spokenOf } from '../said/notices.ts';
 import { todoOf } from '../machine/todo.ts';
-import { Refused, type Carrier } from './carrier.ts';
+import { deviceUsed, dropDevice } from '../push/devices.ts';
+import { Gone, Refused, type Carrier, type Outgoing } from './carrier.ts';
 import { withLinks, type Links } from '../finish/links.ts';
 
 /** What a server that is killed keeps from the others for as long as its lease runs. */
@@ -65,6 +67,14 @@ async function within(ms: number, promised: Promise<void>): Promise<void> {
 const wordsOf = (error: unknown) =>
   (error instanceof Error ? error.message : String(error)).slice(0, 250);
 
+/** What a message is about, and whom it is for. */
+interface About {
+  notice: NoticeRow;
+  user: UserRow;
+  row: SeriesRow | null;
+  device: DeviceRow | null;
+}
+
 type Settled = Pick<MessageRow, 'id' | 'state' | 'tries' | 'nextTryAt' | 'settledAt' | 'why'>;
 
 /**
@@ -78,7 +88,7 @@ export function makeSender({ db, now, log, carrier, links, base, said }: Parts):
     const lease = randomUUID();
     const messages = await leaseSome(lease, at);
     if (!messages.length) return { done: 0, more: false };
-    const { noticeOf, userOf, todoFor } = await partsOf(messages);
+    const aboutOf = await aboutAll(messages);
     const until = at + LEASE;
     let done = 0;
     const left = [...messages].reverse();
@@ -86,9 +96,8 @@ export function makeSender({ db, now, log, carrier, links, base, said }: Parts):
       for (let it = left.pop(); it; it = left.pop()) {
         // What is left of a lease must be enough for the carrier.
         if (now() + CARRIER_LIMIT > until) return;
-        const notice = noticeOf(it);
         // A batch takes its time: each message is judged, and waits, from its own moment.
-        const result = await settledOrResting(it, notice, userOf(it), todoFor(notice), now());
+        const result = await settledOrResting(it, aboutOf(it), now());
         if ((await write(result, lease)) && result.settledAt) done++;
       }
     };
@@ -117,35 +126,47 @@ export function makeSender({ db, now, log, carrier, links, base, said }: Parts):
     });
   }
 
-  async function partsOf(messages: readonly MessageRow[]) {
-    const ids = (key: 'noticeId' | 'userId') => [...new Set(messages.map((it) => it[key]))];
+  async function aboutAll(messages: readonly MessageRow[]): Promise<(it: MessageRow) => About> {
+    const ids = (key: 'noticeId' | 'userId' | 'deviceId') => [
+      ...new Set(messages.map((it) => it[key])),
+    ];
     const notices = await db.notices.findAll({ where: { id: ids('noticeId') } });
-    const [users, series] = await Promise.all([
-      db.users.findAll({ where: { id: ids('userId') } }),
+    const userId = ids('userId');
+    const deviceIds = ids('deviceId').filter(Boolean);
+    const [users, devices, series] = await Promise.all([
+      db.users.findAll({ where: { id: userId } }),
+      deviceIds.length ? db.devices.findAll({ where: { userId, id: deviceIds } }) : [],
       db.series.findAll({
         where: {
-          userId: ids('userId'),
+          userId,
           id: notices.flatMap(({ seriesId }) => (seriesId === null ? [] : [seriesId])),
         },
       }),
     ]);
     const noticeById = new Map(notices.map((it) => [it.id, it]));
     const userById = new Map(users.map((it) => [it.id, it]));
+    const deviceById = new Map(devices.map((it) => [`${it.userId} ${it.id}`, it]));
     const seriesById = new Map(series.map((it) => [`${it.userId} ${it.id}`, it]));
-    return {
-      noticeOf: (it: MessageRow) => noticeById.get(it.noticeId)!,
-      userOf: (it: MessageRow) => userById.get(it.userId)!,
-      todoFor: (it: NoticeRow) => seriesById.get(`${it.userId} ${it.seriesId}`) ?? null,
+    return (it) => {
+      const notice = noticeById.get(it.noticeId)!;
+      return {
+        notice,
+        user: userById.get(it.userId)!,
+        row: seriesById.get(`${it.userId} ${notice.seriesId}`) ?? null,
+        device: deviceById.get(`${it.userId} ${it.deviceId}`) ?? null,
+      };
     };
   }
 
   /** What fails is reported and rests: it holds up no other message. */
   async function settledOrResting(
-    ...given: [MessageRow, NoticeRow, UserRow, SeriesRow | null, Instant]
+    message: MessageRow,
+    about: About,
+    at: Instant,
   ): Promise<Settled> {
-    const [{ id, tries, why }, , , , at] = given;
+    const { id, tries, why } = message;
     try {
-      return await settle(...given);
+      return await settle(message, about, at);
     } catch (error) {
       log.error({ message: id, err: error }, 'a message could not be looked at');
       return { id, state: 'waiting', tries, nextTryAt: new Date(at + REST), settledAt: null, why };
@@ -153,14 +174,9 @@ export function makeSender({ db, now, log, carrier, links, base, said }: Parts):
   }
 
   /** Hands one message over, unless nothing is to be said any more. */
-  async function settle(
-    message: MessageRow,
-    notice: NoticeRow,
-    user: UserRow,
-    row: SeriesRow | null,
-    at: Instant,
-  ): Promise<Settled> {
-    const { id, channel, subject, decidedAt } = message;
+  async function settle(message: MessageRow, about: About, at: Instant): Promise<Settled> {
+    const { id, channel, decidedAt } = message;
+    const { user, device } = about;
     const settled = (state: MessageRow['state'], tries: number, why: string | null): Settled => ({
       id,
       state,
@@ -170,25 +186,23 @@ export function makeSender({ db, now, log, carrier, links, base, said }: Parts):
       why,
     });
     const isStopped = channel === 'email' && user.settings.noMail;
-    if (isStopped || !(await holds(notice, user, row, at)))
+    // A device that was withdrawn wants no more.
+    const isNobodys = channel === 'push' && !device;
+    if (isStopped || isNobodys || !(await holds(about, at)))
       return settled('dropped', message.tries, null);
     const tries = message.tries + 1;
     const lastTry = decidedAt.getTime() + GIVES_UP;
-    const address = channel === 'email' ? user.name : user.settings.phone;
-    if (!address) return settled('given up', message.tries, 'There is no number in Settings.');
+    const outgoing = outgoingOf(message, about, at);
+    if (!outgoing.address)
+      return settled('given up', message.tries, 'There is no number in Settings.');
     if (at > lastTry && message.tries > 0) return settled('given up', message.tries, message.why);
-    const text = withLinks(message, notice.seriesId, links, base());
     try {
-      await within(
-        CARRIER_LIMIT,
-        carrier.send({
-          ...{ id, userId: user.id, channel, address, subject, text },
-          ...(channel === 'email' ? { stop: links.stopUrl(user.id, base()) } : {}),
-        }),
-      );
+      await within(CARRIER_LIMIT, carrier.send(outgoing));
       said?.(channel, (at - decidedAt.getTime()) / 1000);
+      if (device) await deviceUsed(db, device.id, at);
       return settled('sent', tries, null);
     } catch (error) {
+      if (error instanceof Gone && device) await dropDevice(db, user.id, device.id);
       if (error instanceof Refused) return settled('given up', tries, wordsOf(error));
       const why = wordsOf(error);
       const next = at + waitAfter(tries);
@@ -197,12 +211,24 @@ export function makeSender({ db, now, log, carrier, links, base, said }: Parts):
     }
   }
 
-  async function holds(
-    notice: NoticeRow,
-    user: UserRow,
-    row: SeriesRow | null,
-    at: Instant,
-  ): Promise<boolean> {
+  function outgoingOf(message: MessageRow, about: About, at: Instant): Outgoing {
+    const { id, channel, subject, decidedAt } = message;
+    const { notice, user, row, device } = about;
+    const { seriesId, due, overview } = notice;
+    const all = { id, userId: user.id, channel, subject };
+    if (channel === 'push' && device) {
+      const today = formatDay(clockOf(user.settings).dayAt(at));
+      const words = notificationWords(row?.title ?? null, due, overview, today);
+      const token = seriesId === null ? {} : { token: links.token(id, decidedAt.getTime()) };
+      const shows = { id: notice.id, ...words, ...token };
+      return { ...all, address: device.name, text: words.body, push: { device, shows } };
+    }
+    const text = withLinks(message, seriesId, links, base());
+    if (channel === 'text') return { ...all, address: user.settings.phone ?? '', text };
+    return { ...all, address: user.name, text, stop: links.stopUrl(user.id, base()) };
+  }
+
+  async function holds({ notice, user, row }: About, at: Instant): Promise<boolean> {
     if (notice.seriesId === null) return true;
     if (!row || row.removedAt !== null) return false;
     await readyFor(user.settings);

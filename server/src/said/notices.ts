@@ -18,10 +18,16 @@ import { inBatches } from '../db/batches.ts';
 import type { MessageRow, NoticeRow, OccurrenceRow } from '../db/models.ts';
 import { keptOf, timeOf, type Todo } from '../machine/todo.ts';
 
-/** Something to be said, and what is sent for it. */
+interface Words {
+  subject: string;
+  text: string;
+}
+
+/** Something to be said, and in which words it is sent where. */
 export interface Draft {
   notice: Omit<NoticeRow, 'seq'>;
-  messages: MessageRow[];
+  words: Words;
+  sent: readonly MessageChannel[];
 }
 
 /**
@@ -76,34 +82,36 @@ function ways(
   return noMail ? all.filter((it) => it !== 'email') : all;
 }
 
-const isSent = (channel: Channel): channel is MessageChannel =>
+const isSent = (channel: Channel): channel is 'email' | 'text' =>
   channel === 'email' || channel === 'text';
 
 function draft(
   about: Omit<NoticeRow, 'seq' | 'id' | 'saidAt' | 'browser'>,
-  words: { subject: string; text: string },
+  words: Words,
   channels: readonly Channel[],
   now: Instant,
 ): Draft {
-  const id = randomUUID();
-  const saidAt = new Date(now);
   return {
-    notice: { ...about, id, saidAt, browser: channels.includes('browser') },
-    messages: channels.filter(isSent).map((channel) => ({
+    notice: {
+      ...about,
       id: randomUUID(),
-      noticeId: id,
-      userId: about.userId,
-      channel,
-      ...words,
-      state: 'waiting',
-      tries: 0,
-      nextTryAt: saidAt,
-      decidedAt: saidAt,
-      settledAt: null,
-      why: null,
-      lease: null,
-    })),
+      saidAt: new Date(now),
+      browser: channels.includes('browser'),
+    },
+    words,
+    sent: channels.filter(isSent),
   };
+}
+
+/** What is sent for a notice: by each channel, and to each device where the browser says it. */
+function messagesOf({ notice, words, sent }: Draft, devices: readonly string[]): MessageRow[] {
+  const { id: noticeId, userId, saidAt } = notice;
+  const one = (channel: MessageChannel, deviceId = ''): MessageRow => ({
+    ...{ id: randomUUID(), noticeId, userId, channel, ...words, deviceId },
+    ...{ state: 'waiting', tries: 0, nextTryAt: saidAt, decidedAt: saidAt },
+    ...{ settledAt: null, why: null, lease: null },
+  });
+  return [...sent.map((channel) => one(channel)), ...devices.map((id) => one('push', id))];
 }
 
 /**
@@ -129,13 +137,28 @@ export async function writeDrafts(
     for (const { id } of kept) ids.add(id);
   });
   const fresh = drafts.filter(({ notice }) => ids.has(notice.id));
-  const messages = fresh.flatMap((it) => it.messages);
+  const devices = await devicesFor(db, fresh, transaction);
+  const messages = fresh.flatMap((it) => messagesOf(it, devices(it)));
   await inBatches(messages, (some) => db.messages.bulkCreate(some, { transaction }));
   if (fresh.length)
     transaction.afterCommit(() => {
       for (const userId of new Set(fresh.map(({ notice }) => notice.userId))) db.onSaid(userId);
     });
   return fresh;
+}
+
+/** The devices to which each of these goes. */
+async function devicesFor(
+  db: Database,
+  drafts: readonly Draft[],
+  transaction: Transaction,
+): Promise<(draft: Draft) => readonly string[]> {
+  const userId = [...new Set(drafts.flatMap(({ notice: it }) => (it.browser ? [it.userId] : [])))];
+  const rows = userId.length
+    ? await db.devices.findAll({ attributes: ['id', 'userId'], where: { userId }, transaction })
+    : [];
+  return ({ notice: it }) =>
+    it.browser ? rows.filter(({ userId: of }) => of === it.userId).map(({ id }) => id) : [];
 }
 
 /** How a time of which something was said stands now; null for an overview. */

@@ -1,6 +1,8 @@
 import { Router } from 'express';
 import { seenSchema, standInSchema } from '@back-again/contract';
-import { finishByLink, finishView, markSeen, outboxView, saidView, setStandIn } from './view.ts';
+import { pushedSchema } from '@back-again/contract/devices';
+import { finishByLink, finishView, touchedByLink } from './byLink.ts';
+import { markSeen, outboxView, saidView, setStandIn } from './view.ts';
 import { actorOf, personOf, type Context } from '../http/context.ts';
 import { HttpError, checked } from '../http/errors.ts';
 
@@ -10,6 +12,7 @@ export function saidRoutes(context: Context): Router {
   const leaves = [
     ...(config.mail ? (['email'] as const) : []),
     ...(config.text ? (['text'] as const) : []),
+    ...(config.push ? (['push'] as const) : []),
   ];
   const router = Router();
 
@@ -52,6 +55,13 @@ export function finishRoutes({ db, live, links, now }: Context): Router {
     const { userId, version, view } = await finishByLink(db, linkOf(request.params.token), now);
     response.json(view);
     if (version !== null) live.tell(userId, version);
+  });
+  // From a notification of a device, where no window is open and the session may have run out.
+  router.post('/touched/:token', async (request, response) => {
+    const { do: deed } = checked(pushedSchema, request.body);
+    const touched = await touchedByLink(db, linkOf(request.params.token), deed, now);
+    response.json(touched.view);
+    if (touched.version !== null) live.tell(touched.userId, touched.version);
   });
   return router;
 }

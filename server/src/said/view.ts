@@ -1,8 +1,7 @@
 import { Op } from 'sequelize';
-import { CoreError, formatInstant, type Instant } from '@back-again/core';
+import { formatInstant, type Instant } from '@back-again/core';
 import type {
   MessageChannel,
-  FinishView,
   MessageView,
   OutboxView,
   SaidRow,
@@ -10,14 +9,12 @@ import type {
   StandIn,
 } from '@back-again/contract';
 import { WORKING } from '../outbox/standIn.ts';
-import { readyFor } from '../compute/compute.ts';
-import { act } from '../machine/act.ts';
 import { stamp, type Actor } from '../machine/work.ts';
 import { catchUpAll } from '../machine/catchUp.ts';
 import type { Database } from '../db/database.ts';
 import type { MessageRow, NoticeRow, OccurrenceRow, UserRow } from '../db/models.ts';
 import { spokenOf } from './notices.ts';
-import { findSeries, todoOf, todoView, todoViews, type Todo } from '../machine/todo.ts';
+import { findSeries, todoOf, todoViews, type Todo } from '../machine/todo.ts';
 import { keyOf } from '../machine/endings.ts';
 import { actionsOf } from '../todos/record.ts';
 
@@ -102,7 +99,8 @@ function groupsOf(notices: readonly NoticeRow[]): NoticeRow[][] {
 
 type TimePart = Pick<SaidRow, 'slot' | 'due' | 'time' | 'canAct' | 'later'>;
 
-async function timePart(
+/** How a time of which something was said stands, and what can be done to it. */
+export async function timePart(
   todo: Todo | null,
   notice: NoticeRow,
   row: OccurrenceRow | null,
@@ -158,6 +156,11 @@ export async function outboxView(
     },
   });
   const byId = new Map(arrivals.map((it) => [it.messageId, it]));
+  const devices = await db.devices.findAll({ where: { userId: user.id } });
+  const addressOf = ({ channel, deviceId }: MessageRow) => {
+    if (channel === 'push') return devices.find(({ id }) => id === deviceId)?.name ?? '';
+    return (channel === 'email' ? user.name : user.settings.phone) ?? '';
+  };
   const instant = (date: Date | null) => date && formatInstant(date.getTime());
   return {
     ...stamp(actor),
@@ -168,7 +171,7 @@ export async function outboxView(
       return {
         id: it.id,
         channel: it.channel,
-        address: (it.channel === 'email' ? user.name : user.settings.phone) ?? '',
+        address: addressOf(it),
         subject: it.subject,
         text: it.text,
         state: it.state,
@@ -187,101 +190,4 @@ export async function outboxView(
 
 export async function setStandIn(db: Database, user: UserRow, standIn: StandIn): Promise<void> {
   await db.users.update({ standIn }, { where: { id: user.id } });
-}
-
-/** A link as it was read: of which message, until when, and the id of the action that it takes. */
-interface Link {
-  messageId: string;
-  actionId: string;
-  expires: Instant;
-}
-
-const NO_LINK = () =>
-  new CoreError('link.none', 'link', 'This link is about nothing that there is.');
-
-/**
- * What a link in a message is about, and whose; it was found to be one of this installation.
- * @throws CoreError `link.none`
- */
-async function linked(db: Database, { messageId }: Link, now: Instant) {
-  const message: MessageRow | null = await db.messages.findByPk(messageId);
-  const notice = message && (await db.notices.findOne({ where: { id: message.noticeId } }));
-  const user = notice && (await db.users.findByPk(notice.userId));
-  if (!notice?.seriesId || !user) throw NO_LINK();
-  await readyFor(user.settings);
-  const actor: Actor = { userId: user.id, settings: user.settings, now };
-  return { notice, seriesId: notice.seriesId, actor };
-}
-
-/** A link that was used, or has expired: it says nothing of whom or what it was about. */
-const over = (now: Instant): FinishView => ({
-  state: 'over',
-  title: '',
-  due: null,
-  today: formatInstant(now).slice(0, 10),
-  next: null,
-});
-
-/** How what a link is about stands now. */
-async function aboutOf(
-  db: Database,
-  { notice, seriesId, actor }: Awaited<ReturnType<typeof linked>>,
-): Promise<FinishView> {
-  const { userId, settings, now } = actor;
-  await catchUpAll(db, userId, settings, now, [seriesId]);
-  const [row] = await findSeries(db, userId, { id: seriesId, removedAt: null });
-  if (!row) throw NO_LINK();
-  const todo = todoOf(row, settings);
-  const { canAct, due } = await timePart(todo, notice, null, now);
-  const view = await todoView(todo, now);
-  const open = view.open[0];
-  return {
-    state: canAct ? 'open' : 'ended',
-    title: view.series.title,
-    due,
-    today: stamp(actor).today,
-    next: open?.due ? { slot: open.slot, due: open.due, kind: 'firm' } : view.next,
-  };
-}
-
-async function isOver(db: Database, link: Link, { userId, now }: Actor): Promise<boolean> {
-  if (now >= link.expires) return true;
-  return Boolean(await db.actions.findOne({ where: { userId, id: link.actionId } }));
-}
-
-/**
- * What a link that finishes a time would do; nothing but that it is over, where it was used or has
- * expired.
- * @throws CoreError `link.none` where its to-do was removed
- */
-export async function finishView(db: Database, link: Link, now: Instant): Promise<FinishView> {
-  const found = await linked(db, link, now);
-  if (await isOver(db, link, found.actor)) return over(now);
-  return { ...(await aboutOf(db, found)), next: null };
-}
-
-/**
- * Finishes the time that a link is about, once: its action has an id that nobody else can give. Gives
- * whose to-do it was, and what became of it.
- * @throws CoreError `link.none`
- */
-export async function finishByLink(
-  db: Database,
-  link: Link,
-  now: () => Instant,
-): Promise<{ userId: string; version: number | null; view: FinishView }> {
-  const found = await linked(db, link, now());
-  const { notice, seriesId, actor } = found;
-  const { userId } = actor;
-  const version = null;
-  if (await isOver(db, link, actor)) return { userId, version, view: over(actor.now) };
-  const before = await aboutOf(db, found);
-  if (before.state !== 'open') return { userId, version, view: { ...before, next: null } };
-  const done = { do: 'done', id: link.actionId, todo: seriesId, slot: notice.slot! } as const;
-  const answer = await act(db, actor, now, done);
-  return {
-    userId,
-    version: answer.version,
-    view: { ...(await aboutOf(db, found)), state: 'done', due: before.due },
-  };
 }

@@ -64,6 +64,7 @@ export const testConfig = (databaseUrl: string, more: Partial<Config> = {}): Con
   mail: null,
   operatorKey: null,
   text: null,
+  push: null,
   demo: false,
   log: 'silent',
   ...more,

@@ -48,16 +48,17 @@ export function OutboxScreen() {
           <Heading level={1}>Outbox</Heading>
           <Words size={15} tint="soft">
             {messages.length
-              ? `E-mail and text messages, the latest first.${leavesText(leaves)}`
+              ? `What was sent, the latest first.${leavesText(leaves)}`
               : 'Nothing has been sent. Reminders are sent by e-mail or text message once Settings say so, or a to-do does.'}
           </Words>
         </View>
-        {leaves.length < 2 ? <StandInControls view={view} /> : null}
+        {staysOf(leaves).length ? <StandInControls view={view} /> : null}
         <View role="list">
           {messages.map((message, i) => (
             <Message
               key={message.id}
               message={message}
+              leaves={leaves}
               first={i === 0}
               today={today}
               settings={session.settings}
@@ -69,24 +70,30 @@ export function OutboxScreen() {
   );
 }
 
-/** What stays here of what is sent, in words. */
+/** What of e-mail and text messages stays with the stand-in. */
+const staysOf = (leaves: OutboxView['leaves']) =>
+  (['email', 'text'] as const).filter((it) => !leaves.includes(it));
+
+/** The same in words. */
 function leavesText(leaves: OutboxView['leaves']): string {
-  if (leaves.length === 2) return '';
-  if (!leaves.length)
-    return ' Nothing leaves this program yet: they arrive in a mailbox and a telephone of its own, for trying.';
-  return leaves[0] === 'email'
+  const [first, second] = staysOf(leaves);
+  if (!first) return '';
+  if (second)
+    return ' E-mail and text messages do not leave this program yet: they arrive in a mailbox and a telephone of its own, for trying.';
+  return first === 'text'
     ? ' Text messages arrive in a telephone of its own, for trying.'
     : ' E-mail arrives in a mailbox of its own, for trying.';
 }
 
 interface MessageProps {
   message: MessageView;
+  leaves: OutboxView['leaves'];
   first: boolean;
   today: LocalDate;
   settings: Settings;
 }
 
-function Message({ message, first, today, settings }: MessageProps) {
+function Message({ message, leaves, first, today, settings }: MessageProps) {
   const look = useLook();
   const [open, setOpen] = useState(false);
   const { channel, address, subject, arrived } = message;
@@ -108,9 +115,9 @@ function Message({ message, first, today, settings }: MessageProps) {
           </Words>
           <Words size={14.5} tint="soft" style={{ lineHeight: 20 }}>
             <Words size={14.5} weight={600} style={{ lineHeight: 20 }}>
-              {stateText(message, today, settings)}
+              {stateText(message, leaves, today, settings)}
             </Words>
-            {` · ${CHANNEL_NAMES[channel]} to ${address || 'no number'}`}
+            {` · ${CHANNEL_NAMES[channel]} to ${address || NOWHERE[channel]}`}
           </Words>
         </View>
         <WordLink
@@ -148,8 +155,11 @@ function Line({ line }: { line: string }) {
   );
 }
 
+const NOWHERE = { email: 'nobody', text: 'no number', push: 'a device of before' } as const;
+
 function stateText(
-  { state, tries, nextTryAt, settledAt, decidedAt, arrived, why }: MessageView,
+  { state, channel, tries, nextTryAt, settledAt, decidedAt, arrived, why }: MessageView,
+  leaves: OutboxView['leaves'],
   today: LocalDate,
   settings: Settings,
 ): string {
@@ -160,7 +170,9 @@ function stateText(
         ? `Tried ${times(tries)}, again ${at(nextTryAt)}`
         : `Waiting since ${at(decidedAt)}`;
     case 'sent':
-      return arrived ? `Arrived ${at(arrived.at)}` : `Sent ${at(settledAt!)}, not arrived yet`;
+      if (arrived) return `Arrived ${at(arrived.at)}`;
+      // The stand-in knows whether it arrived; whoever else carries it does not say.
+      return `Sent ${at(settledAt!)}${leaves.includes(channel) ? '' : ', not arrived yet'}`;
     case 'dropped':
       return 'Not sent: not needed any more';
     case 'given up':

@@ -1,7 +1,8 @@
-import { momentText } from '@back-again/core';
+import { notificationWords } from '@back-again/contract';
 import { useEffect, useRef } from 'react';
 import { useSaidQuery } from '../../data/api.ts';
 import { notify } from '../../data/browserSays.ts';
+import { keepDevice } from '../../data/closed.ts';
 import { useAnnounce } from '../../ui/Frame.tsx';
 
 /** Says what is new, wherever the person is: to screen readers, and by the browser where they allowed it. */
@@ -19,6 +20,11 @@ export function Spoken() {
   }, [fresh, announce]);
 
   useEffect(() => {
+    // Without a connection it is brought together another time.
+    keepDevice().catch(() => undefined);
+  }, []);
+
+  useEffect(() => {
     if (!view) return;
     const { today } = view;
     notify(
@@ -27,12 +33,7 @@ export function Spoken() {
         .map(({ id, seq, todo, due, overview }) => ({
           id,
           seq,
-          title: todo?.series.title ?? 'This morning',
-          words: overview
-            ? `${overview.late.length} late, ${overview.today.length} for today`
-            : due
-              ? `due ${momentText(due, today, true)}`
-              : '',
+          ...notificationWords(todo?.series.title ?? null, due, overview, today),
         })),
       Math.max(0, ...view.rows.map(({ seq }) => seq)),
     );

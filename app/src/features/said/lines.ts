@@ -5,6 +5,7 @@ import { days, instantText } from '../../ui/dates.ts';
 export const CHANNEL_NAMES: Record<MessageChannel, string> = {
   email: 'e-mail',
   text: 'text message',
+  push: 'notification',
 };
 
 const STATES: Record<MessageState, string> = {

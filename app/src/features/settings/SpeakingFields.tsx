@@ -11,6 +11,7 @@ import { HourField, NeededHour } from '../../ui/HourField.tsx';
 import type { FormParts } from '../../ui/LazyForm.tsx';
 import { OnOff } from '../../ui/OnOff.tsx';
 import { Heading, WordLink, Words } from '../../ui/Words.tsx';
+import { Devices } from './Devices.tsx';
 import { rem } from '../../ui/rem.ts';
 
 type Way = NonNullable<SettingsBody['channels']>[number];
@@ -194,6 +195,7 @@ function Browser() {
       {state === 'default' ? (
         <Action label="Allow it" onPress={() => void ask().then(setState)} />
       ) : null}
+      {state === 'granted' ? <Devices /> : null}
     </View>
   );
 }

@@ -186,9 +186,10 @@ export function rowsOf(of: Of) {
         yield told(row, SAID);
       }
     },
-    /** `said` is the line of what it is sent for, from 1. */
+    /** `said` is the line of what it is sent for, from 1. Devices stay here, and what was sent to them. */
     async *messages() {
-      const rows = (await db.messages.findAll({ where: { userId }, transaction })).map(
+      const where = { userId, deviceId: '' };
+      const rows = (await db.messages.findAll({ where, transaction })).map(
         (row) => row.get() as unknown as Row,
       );
       yield* bySaid(rows, MESSAGES);

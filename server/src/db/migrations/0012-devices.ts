@@ -1,0 +1,37 @@
+import type { Sequelize } from 'sequelize';
+
+/** Devices that are told with no window open; which of them a message is for; what is made once and kept. */
+export const devices = {
+  name: '0012-devices',
+  async up({ context }: { context: Sequelize }): Promise<void> {
+    await context.query(`CREATE TABLE devices (
+      sum CHAR(64) NOT NULL PRIMARY KEY,
+      id CHAR(36) NOT NULL,
+      userId CHAR(36) NOT NULL,
+      session CHAR(32) NOT NULL,
+      name VARCHAR(60) NOT NULL,
+      endpoint VARCHAR(1000) NOT NULL,
+      p256dh CHAR(87) NOT NULL,
+      auth CHAR(22) NOT NULL,
+      createdAt DATETIME(3) NOT NULL,
+      usedAt DATETIME(3) NULL,
+      UNIQUE KEY deviceOfUser (userId, id),
+      KEY devicesBySession (session),
+      CONSTRAINT devicesOfUser FOREIGN KEY (userId) REFERENCES users (id) ON DELETE CASCADE
+    ) ENGINE=InnoDB DEFAULT CHARSET=utf8mb4 COLLATE=utf8mb4_bin`);
+    // A notice goes to each device of a person; the empty id stands for those that have none, as keys take no NULL as equal.
+    await context.query(`ALTER TABLE messages ADD COLUMN deviceId CHAR(36) NOT NULL DEFAULT '',
+      ADD UNIQUE KEY messagesToEach (noticeId, channel, deviceId), DROP KEY messagesOfNotice`);
+    await context.query(`CREATE TABLE madeOnce (
+      name VARCHAR(30) NOT NULL PRIMARY KEY,
+      value VARCHAR(500) NOT NULL
+    ) ENGINE=InnoDB DEFAULT CHARSET=utf8mb4 COLLATE=utf8mb4_bin`);
+  },
+  async down({ context }: { context: Sequelize }): Promise<void> {
+    await context.query('DROP TABLE madeOnce');
+    await context.query("DELETE FROM messages WHERE deviceId <> ''");
+    await context.query(`ALTER TABLE messages ADD UNIQUE KEY messagesOfNotice (noticeId, channel),
+      DROP KEY messagesToEach, DROP COLUMN deviceId`);
+    await context.query('DROP TABLE devices');
+  },
+};
