@@ -3,6 +3,10 @@ export interface ClusterNode {
   kill(): Promise<void>;
   /** Starts it again, and waits until it has what it missed. */
   start(): Promise<void>;
+  /** Its process as it runs now. */
+  pid(): number;
+  /** Waits until that has ended. */
+  ended(): Promise<unknown>;
 }
 export interface Cluster {
   url: string;

@@ -122,6 +122,8 @@ export async function startCluster(folder, nodes = 3) {
     nodes: all.map((node) => ({
       kill: () => kill(node),
       start: () => begin(node),
+      pid: () => node.child.pid,
+      ended: () => node.ended,
     })),
     async stop() {
       // The last first: whoever is left need not decide anything.

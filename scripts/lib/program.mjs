@@ -7,10 +7,21 @@ import { ROOT } from './setup.mjs';
  * Starts the server as a process of its own and waits until it listens. Gives its address, its
  * process id and `stop()`. What it writes beside its address goes to `onLine`.
  */
-export async function startProgram(env, onLine = () => undefined) {
-  const child = spawn(process.execPath, ['--import', 'tsx', join(ROOT, 'server/src/main.ts')], {
+export const startProgram = (env, onLine) =>
+  startListening(
+    ['--import', 'tsx', join(ROOT, 'server/src/main.ts')],
+    { NODE_ENV: 'production', ...env },
+    onLine,
+  );
+
+/** Starts the small proxy before several servers, by their addresses; the same is given of it. */
+export const startProxy = (to, port = '0') =>
+  startListening([join(ROOT, 'scripts/proxy.mjs')], { TO: to.join(','), PORT: port });
+
+async function startListening(args, env, onLine = () => undefined) {
+  const child = spawn(process.execPath, args, {
     cwd: ROOT,
-    env: { ...process.env, NODE_ENV: 'production', ...env },
+    env: { ...process.env, ...env },
     stdio: ['ignore', 'pipe', 'inherit'],
   });
   const ended = new Promise((done) => child.once('exit', done));
@@ -20,7 +31,7 @@ export async function startProgram(env, onLine = () => undefined) {
       if (found) done(found[1]);
       else onLine(line);
     });
-    void ended.then((code) => fail(new Error(`The server ended at once, with ${code}.`)));
+    void ended.then((code) => fail(new Error(`${args.at(-1)} ended at once, with ${code}.`)));
   });
   return {
     url,

@@ -1,6 +1,7 @@
 import { execFileSync, spawnSync } from 'node:child_process';
 import { existsSync, statSync } from 'node:fs';
 import { join, resolve } from 'node:path';
+import { PROVIDER } from './galera.mjs';
 import { findMariadbd } from './mariadb.mjs';
 
 /** The project’s folder. */
@@ -30,6 +31,14 @@ export function ensurePackages() {
 export function ensureMariadb() {
   if (!findMariadbd()) install('mariadb-server', 'MariaDB');
   if (!findMariadbd()) giveUp('MariaDB was installed, but mariadbd is not where it should be.');
+}
+
+/** Finds what makes a cluster of MariaDB’s servers, or installs it. */
+export function ensureGalera() {
+  ensureMariadb();
+  const isThere = () => existsSync(PROVIDER) && spawnSync('rsync', ['--version']).status === 0;
+  if (!isThere()) install(['galera-4', 'rsync'], 'Galera');
+  if (!isThere()) giveUp(`Galera was installed, but ${PROVIDER} or rsync is not there.`);
 }
 
 export const CHROMIUM = '/usr/bin/chromium';

@@ -1,146 +1,195 @@
-import { randomUUID } from 'node:crypto';
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { setTimeout as wait } from 'node:timers/promises';
-import { QueryTypes } from 'sequelize';
-import type { ActionAnswer } from '@back-again/contract';
+import { Op, QueryTypes } from 'sequelize';
 import { parseInstant } from '@back-again/core';
-import { read } from '@back-again/core/reading';
 import { startCluster, type Cluster } from '../../../scripts/lib/galera.mjs';
-import { Client, halvesOf } from '../testing/harness.ts';
-import { spawnServer, type ServerProcess } from '../testing/process.ts';
-import { openDatabase } from './database.ts';
+import { Acting, faultsOf, percentile } from '../testing/acting.ts';
+import { spawnProxy, spawnServer, type ServerProcess } from '../testing/process.ts';
+import { openDatabase, type Database } from './database.ts';
+import { placeOf } from './hosts.ts';
 
-// Three nodes of MariaDB Galera Cluster and two servers: people act while each node, one after another, and a server
-// are killed and come back. Each answered action is kept once, and no person’s order is broken. It is run alone:
-// `npm run check:cluster`.
+// Nodes of MariaDB Galera Cluster, two servers and a proxy: people act at random and are reminded while each node, each
+// server and the proxy are killed and come back. Each answered action is kept once, no person’s order is broken, each
+// reminder is said once, and the record is what the core alone gives. The clocks of the servers are ten seconds apart.
 
-const { CLUSTER_PEOPLE, CLUSTER_SPAN } = process.env;
-const PEOPLE = Number(CLUSTER_PEOPLE ?? 50);
+const PEOPLE = Number(process.env.CLUSTER_PEOPLE ?? 50);
 /** How long people act before, between and after the kills, in milliseconds. */
-const SPAN = Number(CLUSTER_SPAN ?? 6000);
-/** Which nodes are killed, one after another. */
-const KILLED = [0, 1, 2];
-const AT = { at: parseInstant('2027-06-01T10:00:00Z') };
+const SPAN = Number(process.env.CLUSTER_SPAN ?? 6000);
+/** How long they act to be measured, without kills; 0: nothing is measured. */
+const MEASURED = Number(process.env.CLUSTER_MEASURED ?? 0);
+/** Spans: one before each kill, one until what was killed comes back, one at the end. */
+const SPANS = 6 * 2 + 1;
+const START = parseInstant('2027-06-01T10:00:00Z');
+const TODAY = '2027-06-01';
 
-/** One person, who does one thing after another, each until it is answered, at whichever server answers. */
-class Acting {
-  readonly answered: { id: string; version: number }[] = [];
-  /** The longest that one of them took, in milliseconds. */
-  longest = 0;
-  readonly took: number[] = [];
-  private todo = randomUUID();
-  private client: Client | null = null;
-  private readonly servers: ServerProcess[];
-
-  constructor(servers: ServerProcess[]) {
-    this.servers = servers;
-  }
-
-  async begin(): Promise<void> {
-    this.client = await new Client(this.servers[0]!.url).register();
-    const said = read('Walk the towpath 99 times a month', '2027-06-01').series;
-    await this.until({ do: 'create', todo: this.todo, ...halvesOf(said) });
-  }
-
-  /** Does something, with one id, until it is answered. */
-  private async until(action: object): Promise<void> {
-    const id = randomUUID();
-    const from = Date.now();
-    for (let n = 0; ; n++) {
-      const server = this.servers[(this.answered.length + n) % this.servers.length]!;
-      try {
-        const client = this.client!.beside(server.url);
-        const { status, body } = await client.send<ActionAnswer>('POST', '/actions', {
-          id,
-          ...action,
-        });
-        if (status === 200) {
-          this.answered.push({ id, version: body.version });
-          break;
-        }
-        // Refused for what it is: that is a fault of this test.
-        if (status < 500 && status !== 429) throw new Error(`${status} ${JSON.stringify(body)}`);
-      } catch (error) {
-        // A server that is gone: fetch says so by a TypeError.
-        if ((error as Error).name !== 'TypeError') throw error;
-      }
-      await wait(100);
-    }
-    this.took.push(Date.now() - from);
-    this.longest = Math.max(this.longest, this.took.at(-1)!);
-  }
-
-  async actUntil(isOver: () => boolean): Promise<void> {
-    for (let n = 0; !isOver(); n++) {
-      const title = `Walk the towpath, ${n}`;
-      await this.until({ do: 'describe', todos: [this.todo], details: { title } });
-    }
-  }
+interface Stand {
+  cluster: Cluster;
+  servers: ServerProcess[];
+  /** The proxy, where people ask. */
+  proxy: [ServerProcess];
+  db: Database;
+  ahead: number;
+  stop(): Promise<void>;
 }
 
-test('kills of each node and of a server: each answered action once, in each person’s order', async () => {
+/** Starts so many nodes, two servers and the proxy. */
+async function stand(nodes: number): Promise<Stand> {
   const folder = mkdtempSync(join(tmpdir(), 'back-again-cluster-'));
-  let cluster: Cluster | null = null;
-  const servers: ServerProcess[] = [];
+  const cluster = await startCluster(folder, nodes);
+  const ahead = START - Date.now();
+  const servers = [
+    await spawnServer(cluster.url, { ahead }),
+    await spawnServer(cluster.url, { ahead: ahead + 10_000 }),
+  ];
+  const proxy: [ServerProcess] = [await spawnProxy(servers)];
+  const db = openDatabase(cluster.url);
+  return {
+    ...{ cluster, servers, proxy, db, ahead },
+    async stop() {
+      await Promise.all([...servers, ...proxy].map((it) => it.kill()));
+      await db.close();
+      await cluster.stop();
+      rmSync(folder, { recursive: true, force: true });
+    },
+  };
+}
+
+const portOf = ({ url }: ServerProcess) => new URL(url).port;
+const clockText = (minute: number) =>
+  `${10 + Math.floor(minute / 60)}:${String(minute % 60).padStart(2, '0')}`;
+
+/** Lets people act for a while; gives what it came to in words. */
+async function measured(people: readonly Acting[], ms: number): Promise<string> {
+  const before = people.map(({ took }) => took.length);
+  const end = Date.now() + ms;
+  await Promise.all(people.map((person) => person.actUntil(() => Date.now() > end)));
+  const took = people.flatMap((it, i) => it.took.slice(before[i])).sort((a, b) => a - b);
+  const rate = (took.length / (ms / 1000)).toFixed(0);
+  return `${rate} actions a second, half of them within ${percentile(took, 0.5)} ms, 99 in a hundred within ${percentile(took, 0.99)} ms`;
+}
+
+/** The checksum of each table on each node: all the same, whatever a node had missed. */
+async function sumsOf(url: string): Promise<string[]> {
+  const { hosts, user, password, name } = placeOf(url);
+  const sums: string[] = [];
+  for (const { host, port } of hosts) {
+    const one = openDatabase(`mariadb://${user}:${password}@${host}:${port}/${name}`);
+    await one.sequelize.query('SET SESSION wsrep_sync_wait = 1');
+    const tables = Object.values(one.sequelize.models).map((it) => String(it.getTableName()));
+    const rows = await one.sequelize.query<{ Checksum: number }>(
+      `CHECKSUM TABLE ${tables.join(', ')}`,
+      { type: QueryTypes.SELECT },
+    );
+    sums.push(rows.map(({ Checksum }) => Checksum).join(' '));
+    await one.close();
+  }
+  return sums;
+}
+
+test('kills of each node, each server and the proxy: nothing lost, doubled or out of order', async () => {
+  const it = await stand(3);
+  const { cluster, servers, proxy, db, ahead } = it;
+  const say = (words: string) => process.stdout.write(`${words}\n`);
   try {
-    cluster = await startCluster(folder);
-    for (let i = 0; i < 2; i++) servers.push(await spawnServer(cluster.url, AT));
-    const people = Array.from({ length: PEOPLE }, () => new Acting(servers));
-    for (const person of people) await person.begin();
+    const people = Array.from({ length: PEOPLE }, (_, i) => new Acting(proxy, i + 1));
+    // Reminders fall due every minute for as long as people act, and a little longer.
+    const minutes = Math.ceil((SPANS * SPAN + MEASURED) / 60_000) + 1;
+    const first = 2 + Math.ceil(PEOPLE / 10);
+    const reminders = Array.from({ length: minutes }, (_, i) => {
+      const at = clockText(first + i);
+      return `Send the log ${i} today at ${at}, remind me at ${at}`;
+    });
+    for (const person of people) {
+      await person.begin(TODAY, 3, reminders);
+      await person.byEmail();
+    }
+    if (MEASURED) say(`Three nodes: ${await measured(people, MEASURED)}`);
+    const before = people.map(({ took }) => took.length);
     let isOver = false;
     const acting = Promise.all(people.map((person) => person.actUntil(() => isOver)));
+    const killed = async (kill: () => Promise<void>, start: () => Promise<void>) => {
+      await wait(SPAN);
+      await kill();
+      // The proxy has nothing beside it that could answer: it comes back at once.
+      await wait(kill === killProxy ? 1000 : SPAN);
+      await start();
+    };
+    const killProxy = () => proxy[0].kill();
     const rehearsal = (async () => {
-      await wait(SPAN);
-      for (const n of KILLED) {
-        await cluster.nodes[n]!.kill();
-        await wait(SPAN);
-        await cluster.nodes[n]!.start();
-        await wait(SPAN);
-      }
-      await servers[0]!.kill();
-      await wait(SPAN);
-      servers[0] = await spawnServer(cluster.url, AT);
+      for (const node of cluster.nodes) await killed(node.kill, node.start);
+      for (const i of [0, 1])
+        await killed(
+          () => servers[i]!.kill(),
+          async () => {
+            const again = { ahead: ahead + i * 10_000 };
+            servers[i] = await spawnServer(cluster.url, again, { PORT: portOf(servers[i]!) });
+          },
+        );
+      await killed(killProxy, async () => {
+        proxy[0] = await spawnProxy(servers, portOf(proxy[0]));
+      });
       await wait(SPAN);
       isOver = true;
     })();
     await Promise.all([acting, rehearsal]);
+    const took = people.flatMap((person, i) => person.took.slice(before[i])).sort((a, b) => a - b);
+    say(
+      `With the kills: ${took.length} actions answered, 99 in a hundred within ${percentile(took, 0.99)} ms, the longest ${took.at(-1)} ms`,
+    );
 
-    const db = openDatabase(cluster.url);
-    const rows = await db.sequelize.query<{ id: string; version: number; n: number }>(
-      'SELECT id, MAX(version) AS version, COUNT(*) AS n FROM actions GROUP BY userId, id',
-      { type: QueryTypes.SELECT },
+    // Each reminder that has fallen due is said, and sent, within two minutes.
+    const due = () => {
+      const now = Date.now() + ahead;
+      return reminders.filter((_, i) => START + (first + i) * 60_000 <= now).length;
+    };
+    const owed = due() * PEOPLE;
+    const settled = async () => {
+      const [said, waiting] = await Promise.all([
+        db.notices.count(),
+        db.messages.count({ where: { nextTryAt: { [Op.ne]: null } } }),
+      ]);
+      return said >= owed && waiting === 0;
+    };
+    const end = Date.now() + 120_000;
+    while (!(await settled()) && Date.now() < end) await wait(500);
+    const notices = await db.notices.findAll();
+    const messages = await db.messages.findAll();
+    const arrivals = await db.arrivals.findAll();
+    const late = notices.map((one) => one.saidAt.getTime() - one.at.getTime());
+    say(
+      `${notices.length} reminders of ${owed} that were due, the latest after ${Math.max(...late)} ms; handed over again: ${arrivals.reduce((sum, { copies }) => sum + copies - 1, 0)}`,
     );
-    const users = await db.sequelize.query<{ version: number; actions: number; last: number }>(
-      `SELECT u.version, COUNT(a.id) AS actions, MAX(a.version) AS last
-        FROM users u JOIN actions a ON a.userId = u.id GROUP BY u.id`,
-      { type: QueryTypes.SELECT },
-    );
-    await db.close();
-    const kept = new Map(rows.map((it) => [it.id, it]));
-    const answered = people.flatMap((person) => person.answered);
-    const took = people.flatMap((person) => person.took).sort((a, b) => a - b);
-    const longest = Math.max(...people.map((person) => person.longest));
-    process.stdout.write(
-      `${answered.length} actions answered by two servers on three nodes, 99th percentile ${took[Math.floor(took.length * 0.99)]} ms, the longest ${longest} ms\n`,
-    );
-    expect(answered.length).toBeGreaterThan(PEOPLE * 10);
-    expect(answered.filter(({ id }) => kept.get(id)?.n !== 1)).toEqual([]);
-    // Each that is kept was answered, or was on its way at the very end: none is doubled under another id.
-    expect(rows.length).toBe(answered.length);
-    // One after another, without a gap: what was answered first came first.
-    for (const { answered: own } of people) {
-      const versions = own.map(({ id }) => kept.get(id)!.version);
-      expect(versions).toEqual([...versions].sort((a, b) => a - b));
-      expect(new Set(versions).size).toBe(versions.length);
-    }
-    expect(users.filter(({ version, last }) => version !== last)).toEqual([]);
+    expect(notices.length).toBeGreaterThanOrEqual(owed);
+    if (SPAN >= 20_000) expect(owed).toBeGreaterThan(0);
+    expect(new Set(notices.map((one) => `${one.seriesId} ${one.mark}`)).size).toBe(notices.length);
+    expect(messages.map((one) => one.noticeId).sort()).toEqual(notices.map(({ id }) => id).sort());
+    const sent = messages.filter(({ state }) => state === 'sent').map(({ id }) => id);
+    expect(arrivals.map(({ messageId }) => messageId).sort()).toEqual(sent.sort());
+
+    await Promise.all(people.map((person) => person.look()));
+    expect(await faultsOf(db, people)).toEqual([]);
+    expect(took.length).toBeGreaterThan(PEOPLE * 10);
     // Answered again within ten seconds of each kill.
-    expect(longest).toBeLessThan(10_000);
+    expect(took.at(-1)).toBeLessThan(10_000);
+    for (const server of servers) await server.kill();
+    expect(new Set(await sumsOf(cluster.url)).size).toBe(1);
   } finally {
-    await Promise.all(servers.map((server) => server.kill()));
-    await cluster?.stop();
-    rmSync(folder, { recursive: true, force: true });
+    await it.stop();
   }
-}, 3_000_000);
+}, 3_600_000);
+
+if (MEASURED)
+  test('the same on one node, for its figures', async () => {
+    const { proxy, db, stop } = await stand(1);
+    try {
+      const people = Array.from({ length: PEOPLE }, (_, i) => new Acting(proxy, i + 1));
+      for (const person of people) await person.begin(TODAY);
+      process.stdout.write(`One node: ${await measured(people, MEASURED)}\n`);
+      await Promise.all(people.map((person) => person.look()));
+      expect(await faultsOf(db, people)).toEqual([]);
+    } finally {
+      await stop();
+    }
+  }, 3_600_000);
