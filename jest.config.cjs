@@ -23,8 +23,8 @@ const node = (name) => ({
   rootDir: __dirname,
   roots: [`<rootDir>/${name}/src`],
   testEnvironment: 'node',
-  // What starts several databases and kills them is run by itself: `npm run check:cluster`.
-  testMatch: [process.env.CLUSTER_SPAN ? '**/*.alone.ts' : '**/*.test.ts'],
+  // What takes the whole machine, or long, is run by itself: `npm run check:cluster`, `check:soak`, `check:year`.
+  testMatch: [process.env.ALONE ? '**/*.alone.ts' : '**/*.test.ts'],
   transform: { '\\.[cm]?[jt]sx?$': `${__dirname}/scripts/lib/transform.cjs` },
   transformIgnorePatterns,
 });

@@ -23,8 +23,8 @@ export default defineConfig({
     locale: 'en-GB',
     // What the tests put between a page and the server is not passed by; `shell.spec.ts` is about the worker.
     serviceWorkers: 'block',
-    // A trace takes pictures while it is measured.
-    trace: process.env.ALONE ? 'off' : 'retain-on-failure',
+    // A trace takes pictures all the while: it is made where something is run again.
+    trace: process.env.ALONE ? 'off' : 'on-first-retry',
     launchOptions: {
       executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
       args: [

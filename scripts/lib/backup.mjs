@@ -1,5 +1,5 @@
 import { Buffer } from 'node:buffer';
-import { spawn } from 'node:child_process';
+import { spawn, spawnSync } from 'node:child_process';
 import { createHash } from 'node:crypto';
 import { once } from 'node:events';
 import {
@@ -51,7 +51,20 @@ export function clientOf(url, dataFolder) {
       );
     return { file, name: 'backagain', close: () => undefined };
   }
-  const { hostname, port, username, password, pathname, searchParams } = new URL(url);
+  // Of several nodes, parted by commas, the first that answers.
+  const clients = eachHost(url).map(clientAt);
+  const found = clients.find(answers) ?? clients[0];
+  for (const other of clients) if (other !== found) other.close();
+  return found;
+}
+
+/** The same database at each of the hosts that a URL names. */
+function eachHost(url) {
+  const [, before, hosts, after] = /^(\w+:\/\/(?:[^@/]*@)?)([^/?]*)(.*)$/su.exec(url) ?? [];
+  return (hosts ?? '').split(',').map((host) => new URL(`${before}${host}${after}`));
+}
+
+function clientAt({ hostname, port, username, password, pathname, searchParams }) {
   const socket = searchParams.get('socketPath');
   const folder = mkdtempSync(join(tmpdir(), 'back-again-client-'));
   const file = join(folder, 'client.cnf');
@@ -71,6 +84,11 @@ export function clientOf(url, dataFolder) {
     close: () => rmSync(folder, { recursive: true, force: true }),
   };
 }
+
+const answers = ({ file, name }) =>
+  spawnSync('mariadb', [`--defaults-file=${file}`, '--connect-timeout=5', name, '-e', 'SELECT 1'], {
+    stdio: 'ignore',
+  }).status === 0;
 
 /**
  * Writes all that a database holds to a file, as of one moment, while it is used. The file is there whole or not

@@ -88,8 +88,9 @@ function give(path, { uid, gid }) {
  * which lets it write everything and waits until it has ended.
  * @param at where it listened before, to listen there again
  * @param tests whether the account may make further databases, for tests
+ * @param most for tests: so many MB are all the room that it has
  */
-export async function startMariadb(folder, { at = null, tests = false } = {}) {
+export async function startMariadb(folder, { at = null, tests = false, most = null } = {}) {
   const mariadbd = findMariadbd();
   if (!mariadbd) throw new Error('MariaDB is not installed.');
   const base = resolve(folder);
@@ -138,6 +139,7 @@ export async function startMariadb(folder, { at = null, tests = false } = {}) {
       `--init-file=${setup}`,
       '--local-infile=0',
       '--character-set-server=utf8mb4',
+      ...(most ? roomFor(most) : []),
       ...user,
     ],
     { stdio: ['ignore', out, out], detached: true },
@@ -170,6 +172,13 @@ export async function startMariadb(folder, { at = null, tests = false } = {}) {
     },
   };
 }
+
+/** All tables in one file that grows so far and no further, as on a disk that is full (MariaDB, InnoDB system tablespace). */
+const roomFor = (most) => [
+  '--innodb-file-per-table=0',
+  `--innodb-data-file-path=ibdata1:12M:autoextend:max:${most}M`,
+  '--innodb-autoextend-increment=1',
+];
 
 /** Whether it lets the program's account in. */
 function answers(client) {

@@ -2,6 +2,7 @@ import type { AddressInfo } from 'node:net';
 import type { Server } from 'node:http';
 import { makeAgreement } from './clock/agreement.ts';
 import { makeClock, type Clock } from './clock/clock.ts';
+import type { Loop } from './clock/loop.ts';
 import { systemNow, type Now } from './clock/now.ts';
 import type { Config } from './config.ts';
 import { makeResets } from './account/forgotten.ts';
@@ -21,6 +22,7 @@ import { restMachine, startMachine } from './compute/compute.ts';
 import { makeMetrics } from './operator/metrics.ts';
 import { openDatabase, type Database } from './db/database.ts';
 import { migrate } from './db/migrate.ts';
+import { makeUpkeep } from './upkeep/upkeep.ts';
 
 export interface Running {
   url: string;
@@ -28,6 +30,7 @@ export interface Running {
   now: Now;
   clock: Clock;
   sender: Sender;
+  upkeep: Loop;
   stop(): Promise<void>;
 }
 
@@ -95,7 +98,9 @@ export async function startServer(config: Config): Promise<Running> {
   url = `http://${config.host === '0.0.0.0' ? 'localhost' : config.host}:${port}`;
   const linked: Linked = (message, seriesId) => withLinks(message, seriesId, links, base());
   if (config.demo && (await loadDemo(db, now(), linked))) log.info('the demo data is made');
+  const upkeep = makeUpkeep(db, now, log);
   clock.start();
+  upkeep.start();
   sender.start();
   return {
     url,
@@ -103,6 +108,7 @@ export async function startServer(config: Config): Promise<Running> {
     db,
     now,
     clock,
+    upkeep,
     async stop() {
       const closed = new Promise((resolve) => server.close(resolve));
       close();
@@ -111,6 +117,7 @@ export async function startServer(config: Config): Promise<Running> {
       const sweeping = setInterval(() => server.closeIdleConnections(), SWEEP);
       await clock.stop();
       await sender.stop();
+      await upkeep.stop();
       carrier.close?.();
       await closed;
       clearInterval(sweeping);

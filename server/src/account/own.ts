@@ -20,11 +20,11 @@ export async function needPassword(db: Database, user: UserRow, password: string
 export async function changePassword(
   db: Database,
   sessions: Sessions,
-  user: Pick<UserRow, 'id'>,
+  user: Pick<UserRow, 'id' | 'name'>,
   password: string,
   keeps: string | null,
 ): Promise<string[]> {
-  needUncommon(password);
+  needUncommon(password, user.name);
   await db.users.update({ passwordHash: await hashPassword(password) }, { where: { id: user.id } });
   return sessions.end(user.id, keeps);
 }

@@ -14,6 +14,7 @@ import {
   resetSchema,
 } from '@back-again/contract/account';
 import { DEFAULT_SETTINGS, formatInstant, type Settings } from '@back-again/core';
+import type { Config } from '../config.ts';
 import type { UserRow } from '../db/models.ts';
 import { holidaysFor } from '../compute/holidays.ts';
 import { readyFor } from '../compute/compute.ts';
@@ -27,13 +28,16 @@ import {
   sessionsView,
 } from './own.ts';
 import { sessionName } from './sessions.ts';
+import { noteSafety } from './events.ts';
 import { changeSettings } from './settings.ts';
 import { addUser, plainName, userWith } from './users.ts';
 import { personOf, type Context } from '../http/context.ts';
 import { HttpError, checked } from '../http/errors.ts';
 import { makeTries } from './tries.ts';
 
-export const COOKIE = 'back-again';
+/** The name of the session's cookie: over HTTPS one that no page of another host can set (RFC 6265bis §4.1.3.2). */
+export const cookieOf = ({ secure }: Pick<Config, 'secure'>) =>
+  secure ? '__Host-back-again' : 'back-again';
 
 /** Begins a session under a new id, so that one planted before signing in is worth nothing. */
 function begin(request: Request, user: UserRow): Promise<void> {
@@ -57,7 +61,7 @@ const viewOf = ({ name, settings }: Shown): SessionView => ({
 /** Making an account and signing in and out: for who has no session yet, or no more. */
 export function sessionRoutes({ db, now, config, live, sessions, resets, log }: Context): Router {
   const router = Router();
-  const tries = makeTries(config.signInTries);
+  const tries = makeTries(db, config.signInTries);
 
   router.post('/accounts', async (request, response) => {
     const { name, password, zone } = checked(registerSchema, request.body);
@@ -69,6 +73,7 @@ export function sessionRoutes({ db, now, config, live, sessions, resets, log }: 
       now: now(),
     });
     await begin(request, user);
+    noteSafety(log, 'registered', user.id);
     response.status(201).json(viewOf(user));
   });
 
@@ -86,15 +91,17 @@ export function sessionRoutes({ db, now, config, live, sessions, resets, log }: 
     });
     await readyFor(user.settings);
     await begin(request, user);
+    noteSafety(log, 'signed in', user.id);
     response.json(viewOf(user));
   });
 
   router.delete('/session', (request, response, next) => {
     const ended = request.sessionID;
+    noteSafety(log, 'signed out', request.session.userId);
     request.session.destroy((error: unknown) => {
       if (error) return next(error);
       live.leave(ended);
-      response.clearCookie(COOKIE).status(204).end();
+      response.clearCookie(cookieOf(config)).status(204).end();
     });
   });
 
@@ -102,6 +109,7 @@ export function sessionRoutes({ db, now, config, live, sessions, resets, log }: 
   router.post('/forgotten', async (request, response) => {
     const { name } = checked(forgottenSchema, request.body);
     await tries.counted(request);
+    noteSafety(log, 'link asked for');
     response.status(204).end();
     await resets.send(name, now()).catch((error: unknown) => log.error({ err: error }, 'a link'));
   });
@@ -109,6 +117,7 @@ export function sessionRoutes({ db, now, config, live, sessions, resets, log }: 
     const { token, password } = checked(resetSchema, request.body);
     const user = await tries.limited(request, 'new password', () => resets.opened(token, now()));
     for (const ended of await changePassword(db, sessions, user, password, null)) live.leave(ended);
+    noteSafety(log, 'password changed', user.id);
     response.status(204).end();
   });
 
@@ -120,9 +129,9 @@ export function sessionRoutes({ db, now, config, live, sessions, resets, log }: 
 }
 
 /** The account of who is signed in. */
-export function accountRoutes({ db, now, config, live, sessions }: Context): Router {
+export function accountRoutes({ db, now, config, live, sessions, log }: Context): Router {
   const router = Router();
-  const tries = makeTries(config.signInTries);
+  const tries = makeTries(db, config.signInTries);
   /** Lets somebody change the account who knows its password; it can be tried so often only. */
   const withPassword = (request: Request, response: Response, old: string) => {
     const user = personOf(response);
@@ -149,6 +158,7 @@ export function accountRoutes({ db, now, config, live, sessions }: Context): Rou
     const { old, password } = checked(passwordSchema, request.body);
     await withPassword(request, response, old);
     leave(await changePassword(db, sessions, personOf(response), password, request.sessionID));
+    noteSafety(log, 'password changed', personOf(response).id);
     response.status(204).end();
   });
   router.post('/account/address', async (request, response) => {
@@ -156,15 +166,17 @@ export function accountRoutes({ db, now, config, live, sessions }: Context): Rou
     await withPassword(request, response, old);
     const user = personOf(response);
     leave(await changeAddress(db, sessions, user, name, request.sessionID));
+    noteSafety(log, 'address changed', user.id);
     response.json(viewOf({ ...user, name: plainName(name) }));
   });
   router.post('/account/remove', async (request, response, next) => {
     const { old } = checked(removalSchema, request.body);
     await withPassword(request, response, old);
     leave(await removeAccount(db, sessions, personOf(response).id));
+    noteSafety(log, 'account removed', personOf(response).id);
     request.session.destroy((error: unknown) => {
       if (error) return next(error);
-      response.clearCookie(COOKIE).status(204).end();
+      response.clearCookie(cookieOf(config)).status(204).end();
     });
   });
   router.get('/account/sessions', async (request, response) => {
@@ -175,6 +187,7 @@ export function accountRoutes({ db, now, config, live, sessions }: Context): Rou
     const found = rows.find(({ sid }) => sessionName(sid) === request.params.id);
     if (!found) throw new HttpError(404, 'session.gone', 'That session has ended already.');
     await sessions.endOne(found.sid);
+    noteSafety(log, 'session ended', personOf(response).id);
     leave([found.sid]);
     response.status(204).end();
   });

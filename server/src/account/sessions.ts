@@ -38,6 +38,9 @@ export const sessionName = (sid: string) =>
   createHash('sha256').update(`session ${sid}`).digest('hex').slice(0, 32);
 
 const DAY = 86_400_000;
+/** However much it is used, a session ends after this (OWASP ASVS 5.0, 7.3.2). */
+const LONGEST = 180 * DAY;
+const oldest = () => new Date(Date.now() - LONGEST);
 /** So many sessions are remembered from one moment to the next. */
 const MOST_READ = 1000;
 
@@ -51,8 +54,8 @@ interface Found {
 async function withUser(db: Database, sid: string): Promise<Found | null> {
   const [row] = await db.sequelize.query<Partial<UserRow> & { data: string; expires: Date }>(
     `SELECT s.data AS data, s.expires AS expires, u.* FROM sessions s LEFT JOIN users u ON u.id = s.userId
-      WHERE s.sid = :sid AND s.expires > :now`,
-    { replacements: { sid, now: new Date() }, type: QueryTypes.SELECT },
+      WHERE s.sid = :sid AND s.expires > :now AND s.createdAt > :since`,
+    { replacements: { sid, now: new Date(), since: oldest() }, type: QueryTypes.SELECT },
   );
   if (!row) return null;
   const { data, expires, ...user } = row;
@@ -74,7 +77,11 @@ export function makeSessions(db: Database, lasts: number): Sessions {
     { timestamps: true },
   ) as unknown as Rows;
   const valid = (sid: string | readonly string[]) => ({
-    where: { sid: sid as string, expires: { [Op.gt]: new Date() } },
+    where: {
+      sid: sid as string,
+      expires: { [Op.gt]: new Date() },
+      createdAt: { [Op.gt]: oldest() },
+    },
   });
   // Who is signed out of a device is told nothing there any more; one whose session only ran out is.
   const endDevices = (sids: readonly string[]) =>
@@ -132,7 +139,11 @@ export function makeSessions(db: Database, lasts: number): Sessions {
     },
     async of(userId) {
       return rows.findAll({
-        where: { userId, expires: { [Op.gt]: new Date() } },
+        where: {
+          userId,
+          expires: { [Op.gt]: new Date() },
+          createdAt: { [Op.gt]: oldest() },
+        },
         order: [['updatedAt', 'DESC']],
       });
     },

@@ -1,6 +1,7 @@
 import { isIPv6 } from 'node:net';
 import type { Request } from 'express';
-import { RateLimiterMemory, RateLimiterRes } from 'rate-limiter-flexible';
+import { makeLimit, type Limit } from '../db/counts.ts';
+import type { Database } from '../db/database.ts';
 import { HttpError } from '../http/errors.ts';
 
 const WINDOW = 15 * 60;
@@ -26,9 +27,8 @@ export interface Tries {
  * one account from many places can be tried for long.
  * @param most failed tries in a quarter of an hour for one account from one address
  */
-export function makeTries(most: number): Tries {
-  const limiter = (keyPrefix: string, points: number) =>
-    new RateLimiterMemory({ keyPrefix, points, duration: WINDOW });
+export function makeTries(db: Database, most: number): Tries {
+  const limiter = (prefix: string, points: number) => makeLimit(db, prefix, points, WINDOW);
   const both = limiter('both', most);
   const addresses = limiter('address', most * APART);
   const accounts = limiter('account', most * APART);
@@ -36,7 +36,7 @@ export function makeTries(most: number): Tries {
   return {
     async limited(request, account, attempt) {
       const address = addressOf(request);
-      const counts: [RateLimiterMemory, string][] = [
+      const counts: [Limit, string][] = [
         [both, `${address} ${account}`],
         [addresses, address],
         [accounts, account],
@@ -44,20 +44,17 @@ export function makeTries(most: number): Tries {
       // Counted before, so that tries at the same time count as well.
       for (const [limit, key] of counts) await taken(limit, key);
       const result = await attempt();
-      for (const [limit, key] of counts) await limit.reward(key);
+      for (const [limit, key] of counts) await limit.giveBack(key);
       return result;
     },
     counted: (request) => taken(made, addressOf(request)),
   };
 }
 
-async function taken(limit: RateLimiterMemory, key: string): Promise<void> {
-  try {
-    await limit.consume(key);
-  } catch (error) {
-    if (!(error instanceof RateLimiterRes)) throw error;
+async function taken(limit: Limit, key: string): Promise<void> {
+  const { isWithin } = await limit.take(key);
+  if (!isWithin)
     throw new HttpError(429, 'session.tries', 'Too many tries. Wait a quarter of an hour.');
-  }
 }
 
 /** Who asks: an IPv4 address, or the network of an IPv6 one, of which one person has many (RFC 6177). */

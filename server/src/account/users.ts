@@ -36,6 +36,9 @@ const nobody = hashPassword(randomBytes(16).toString('hex'));
 /** A name as it is kept and compared. */
 export const plainName = (name: string) => name.trim().toLowerCase();
 
+/** After so long what there is of a new person is tidied first, in milliseconds. */
+const TIDIED_AFTER = 7 * 86_400_000;
+
 /**
  * Makes an account.
  * @throws CoreError `name.taken`, `password.common`
@@ -49,7 +52,7 @@ export async function addUser(
     now,
   }: { name: string; password: string; settings: Settings; now: number },
 ): Promise<UserRow> {
-  needUncommon(password);
+  needUncommon(password, plainName(name));
   try {
     const user = await db.users.create({
       id: randomUUID(),
@@ -58,6 +61,7 @@ export async function addUser(
       settings,
       createdAt: new Date(now),
       overviewAt: overviewAfter(settings, now),
+      tidyAt: new Date(now + TIDIED_AFTER),
     });
     return user;
   } catch (error) {

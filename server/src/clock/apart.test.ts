@@ -9,11 +9,12 @@ import { spawnServer } from '../testing/process.ts';
 test('clocks ten seconds apart: what is kept is what the core alone gives, in each person’s order', async () => {
   const url = await freshDatabase();
   const ahead = parseInstant('2027-06-01T10:00:00Z') - Date.now();
+  const now = () => Date.now() + ahead;
   const servers = [await spawnServer(url, { ahead })];
   const db = openDatabase(url);
   try {
     servers.push(await spawnServer(url, { ahead: ahead + 10_000 }));
-    const people = Array.from({ length: 4 }, (_, i) => new Acting(servers, i + 1));
+    const people = Array.from({ length: 4 }, (_, i) => new Acting(servers, i + 1, now));
     for (const person of people) await person.begin('2027-06-01');
     await Promise.all(
       people.map(async (person) => {

@@ -91,9 +91,10 @@ async function sumsOf(url: string): Promise<string[]> {
 test('kills of each node, each server and the proxy: nothing lost, doubled or out of order', async () => {
   const it = await stand(3);
   const { cluster, servers, proxy, db, ahead } = it;
+  const now = () => Date.now() + ahead;
   const say = (words: string) => process.stdout.write(`${words}\n`);
   try {
-    const people = Array.from({ length: PEOPLE }, (_, i) => new Acting(proxy, i + 1));
+    const people = Array.from({ length: PEOPLE }, (_, i) => new Acting(proxy, i + 1, now));
     // Reminders fall due every minute for as long as people act, and a little longer.
     const minutes = Math.ceil((SPANS * SPAN + MEASURED) / 60_000) + 1;
     const first = 2 + Math.ceil(PEOPLE / 10);
@@ -141,8 +142,7 @@ test('kills of each node, each server and the proxy: nothing lost, doubled or ou
 
     // Each reminder that has fallen due is said, and sent, within two minutes.
     const due = () => {
-      const now = Date.now() + ahead;
-      return reminders.filter((_, i) => START + (first + i) * 60_000 <= now).length;
+      return reminders.filter((_, i) => START + (first + i) * 60_000 <= now()).length;
     };
     const owed = due() * PEOPLE;
     const settled = async () => {
@@ -182,9 +182,10 @@ test('kills of each node, each server and the proxy: nothing lost, doubled or ou
 
 if (MEASURED)
   test('the same on one node, for its figures', async () => {
-    const { proxy, db, stop } = await stand(1);
+    const { proxy, db, ahead, stop } = await stand(1);
+    const now = () => Date.now() + ahead;
     try {
-      const people = Array.from({ length: PEOPLE }, (_, i) => new Acting(proxy, i + 1));
+      const people = Array.from({ length: PEOPLE }, (_, i) => new Acting(proxy, i + 1, now));
       for (const person of people) await person.begin(TODAY);
       process.stdout.write(`One node: ${await measured(people, MEASURED)}\n`);
       await Promise.all(people.map((person) => person.look()));

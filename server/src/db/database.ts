@@ -117,6 +117,17 @@ function isTransient(error: unknown): boolean {
   return [DEADLOCK, LOCK_WAIT, NOT_READY].includes(original?.errno ?? 0);
 }
 
+/** No room: in a table, on the disk, for a file (MariaDB error codes 1021, 1114; 1030 and 3 with what the system says). */
+const FULL = [1021, 1114];
+
+/** Whether the database has no room left: nothing of it was kept. */
+export function isFull(error: unknown): boolean {
+  if (!(error instanceof BaseError)) return false;
+  const { original } = error as BaseError & { original?: { errno?: number; sqlMessage?: string } };
+  const { errno = 0, sqlMessage = '' } = original ?? {};
+  return FULL.includes(errno) || ([3, 1026, 1030].includes(errno) && /\b28\b/u.test(sqlMessage));
+}
+
 /** Whether the connection is gone, and with it the answer. */
 export function isLost(error: unknown): boolean {
   if (!(error instanceof BaseError)) return false;

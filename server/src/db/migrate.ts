@@ -12,6 +12,7 @@ import { bundles } from './migrations/0008-bundles.ts';
 import { doors } from './migrations/0010-doors.ts';
 import { leases } from './migrations/0011-leases.ts';
 import { devices } from './migrations/0012-devices.ts';
+import { bounds } from './migrations/0013-bounds.ts';
 import { past } from './migrations/0009-past.ts';
 
 /** Every step from the first form to this one, in order. */
@@ -28,6 +29,7 @@ const STEPS = [
   doors,
   leases,
   devices,
+  bounds,
 ];
 const TABLE = 'migrations';
 

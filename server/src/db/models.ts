@@ -33,6 +33,8 @@ export interface UserRow {
   createdAt: Date;
   /** When the next morning overview is said; null where the person wants none. */
   overviewAt: Date | null;
+  /** When what there is of them is tidied next. */
+  tidyAt: Date | null;
   /** The number of the last notice that the person has seen. */
   seenThrough: number;
   /** Grows by one with each change of something of the person: it puts their changes in one order. */
@@ -260,6 +262,13 @@ export interface DeviceRow {
   usedAt: Date | null;
 }
 
+/** How much of a limit was taken, and until when, in milliseconds since 1970. */
+export interface LimitRow {
+  name: string;
+  points: number;
+  ends: number;
+}
+
 /** What is made once for an installation, and kept. */
 export interface MadeOnceRow {
   name: string;
@@ -310,6 +319,7 @@ export function defineModels(sequelize: Sequelize) {
       settings: DataTypes.JSON,
       createdAt: instant,
       overviewAt: instant,
+      tidyAt: instant,
       seenThrough: { type: DataTypes.BIGINT, defaultValue: 0 },
       version: { type: DataTypes.BIGINT, defaultValue: 1 },
       settingsVersion: { type: DataTypes.BIGINT, defaultValue: 1 },
@@ -425,6 +435,11 @@ export function defineModels(sequelize: Sequelize) {
     },
     { sequelize, modelName: 'steps' },
   );
+  // A column that is compressed does not say that it is JSON, so that nobody reads it as such.
+  Steps.addHook('afterFind', (found: unknown) => {
+    for (const row of [found].flat() as ({ before?: unknown } | null)[])
+      if (typeof row?.before === 'string') row.before = JSON.parse(row.before);
+  });
   class Notices extends rowsOf<NoticeRow>() {}
   Notices.init(
     {
@@ -515,7 +530,17 @@ export function defineModels(sequelize: Sequelize) {
     },
     { sequelize, modelName: 'doors' },
   );
+  class Limits extends rowsOf<LimitRow>() {}
+  Limits.init(
+    {
+      name: { type: DataTypes.STRING(255), primaryKey: true },
+      points: DataTypes.INTEGER,
+      ends: DataTypes.BIGINT,
+    },
+    { sequelize, modelName: 'limits' },
+  );
   return {
+    limits: Limits,
     doors: Doors,
     users: Users,
     series: Todos,

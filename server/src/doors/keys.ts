@@ -1,6 +1,6 @@
 import type { Request, Response } from 'express';
-import { RateLimiterMemory, RateLimiterRes } from 'rate-limiter-flexible';
 import type { Reach } from '@back-again/contract/doors';
+import { makeLimit, type Limit } from '../db/counts.ts';
 import type { Database } from '../db/database.ts';
 import type { DoorRow } from '../db/models.ts';
 import { addressOf } from '../account/tries.ts';
@@ -22,16 +22,16 @@ export interface Secrets {
 }
 
 export function makeSecrets(db: Database): Secrets {
-  const rate = new RateLimiterMemory({ keyPrefix: 'key', points: MOST_A_MINUTE, duration: 60 });
-  const wrong = new RateLimiterMemory({ keyPrefix: 'wrong', points: MOST_WRONG, duration: 900 });
+  const rate = makeLimit(db, 'key', MOST_A_MINUTE, 60);
+  const wrong = makeLimit(db, 'wrong', MOST_WRONG, 900);
 
   /** Looks a secret up, unless too many wrong ones came from there. */
   async function lookedUp(request: Request, kind: DoorRow['kind'], secret: string) {
     const address = addressOf(request);
-    const before = await wrong.get(address);
-    if (before !== null && before.consumedPoints >= MOST_WRONG) throw tooMany(before.msBeforeNext);
+    const { left, ms } = await wrong.look(address);
+    if (!left) throw tooMany(ms);
     const door = await opened(db, kind, secret);
-    if (!door) await wrong.consume(address).catch(() => undefined);
+    if (!door) await wrong.take(address);
     return door;
   }
 
@@ -68,14 +68,10 @@ const tooMany = (ms: number) => {
   return error;
 };
 
-async function within(rate: RateLimiterMemory, id: string, response: Response): Promise<void> {
-  try {
-    const { remainingPoints } = await rate.consume(id);
-    response.set('RateLimit-Remaining', String(remainingPoints));
-  } catch (error) {
-    if (!(error instanceof RateLimiterRes)) throw error;
-    throw tooMany(error.msBeforeNext);
-  }
+async function within(rate: Limit, id: string, response: Response): Promise<void> {
+  const { isWithin, left, ms } = await rate.take(id);
+  if (!isWithin) throw tooMany(ms);
+  response.set('RateLimit-Remaining', String(left));
 }
 
 /** What a key opens of nothing at all: the account, its devices, other keys, and putting everything back. */

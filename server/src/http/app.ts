@@ -7,7 +7,7 @@ import session from 'express-session';
 import compressedStatic from 'express-static-gzip';
 import helmet from 'helmet';
 import type { Database } from '../db/database.ts';
-import { COOKIE, accountRoutes, sessionRoutes } from '../account/routes.ts';
+import { cookieOf, accountRoutes, sessionRoutes } from '../account/routes.ts';
 import { readBody } from './body.ts';
 import { inTurn, personal, type Context } from './context.ts';
 import { answerErrors, notFound } from './errors.ts';
@@ -55,9 +55,14 @@ export function makeApp(given: Omit<Context, 'live' | 'gate' | 'sessions' | 'sec
           styleSrc: ["'self'", "'unsafe-inline'"],
           imgSrc: ["'self'", 'data:'],
           workerSrc: ["'self'", 'blob:'],
+          objectSrc: ["'none'"],
+          baseUri: ["'none'"],
+          frameAncestors: ["'none'"],
+          formAction: ["'self'"],
           upgradeInsecureRequests: config.secure ? [] : null,
         },
       },
+      xFrameOptions: { action: 'deny' },
       strictTransportSecurity: config.secure,
     }),
   );
@@ -80,7 +85,7 @@ export function makeApp(given: Omit<Context, 'live' | 'gate' | 'sessions' | 'sec
   api.use(patience, overHttps(config), sameOrigin(config), inTurn(context), ...readBody);
   api.use(
     session({
-      name: COOKIE,
+      name: cookieOf(config),
       secret: config.sessionSecret,
       store: sessions.store,
       resave: false,

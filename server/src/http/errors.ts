@@ -3,7 +3,8 @@ import { TimeoutError } from 'sequelize';
 import { ValidationError, type Schema } from 'yup';
 import { CoreError } from '@back-again/core';
 import type { ApiError } from '@back-again/contract';
-import { isLost } from '../db/database.ts';
+import { noteRefusal } from '../account/events.ts';
+import { isFull, isLost } from '../db/database.ts';
 import type { Log } from '../log.ts';
 
 /** An answer that is not a success, with its status. */
@@ -47,6 +48,8 @@ const STATUS: Record<string, number> = {
   'action.id': 409,
   'time.none': 409,
   'undo.conflict': 409,
+  'undo.old': 409,
+  'when.old': 409,
   'when.conflict': 409,
   'when.moved': 409,
 };
@@ -86,6 +89,7 @@ function asHttp(error: unknown): HttpError | null {
     );
   if (error instanceof URIError)
     return new HttpError(400, 'path.form', 'The address is not well formed.', 'path');
+  if (isFull(error)) return FULL();
   if (isLost(error) || error instanceof TimeoutError) return SLOW();
   return null;
 }
@@ -100,7 +104,10 @@ export function answerErrors(log: Log): ErrorRequestHandler {
       return;
     }
     const known = asHttp(error);
-    if (!known) log.error({ err: error, method: request.method }, 'a request failed');
+    const { path = '-' } = (request.route ?? {}) as { path?: string };
+    if (known) noteRefusal(log, known.code, path);
+    if (!known || known.status === 507)
+      log.error({ err: error, method: request.method }, 'a request failed');
     answerWith(
       response,
       known ??
@@ -125,6 +132,14 @@ export const SLOW = () =>
     503,
     'server.slow',
     'The database does not answer. What you did may still be kept: try again in a moment.',
+  );
+
+/** RFC 4918 §11.5. */
+const FULL = () =>
+  new HttpError(
+    507,
+    'server.full',
+    'There is no room left where this program keeps things. Nothing was changed: tell whoever runs it.',
   );
 
 export const notFound: RequestHandler = () => {

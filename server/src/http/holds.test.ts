@@ -432,6 +432,21 @@ describe('sessions', () => {
     );
     expect((await client.send('GET', '/session')).status).toBe(401);
   });
+
+  test('one that is 180 days old ends, however much it was used', async () => {
+    const other = await new Client(server.url).register();
+    const name = (await other.send<{ name: string }>('GET', '/session')).body.name;
+    const { id } = (await server.db.users.findOne({ where: { name } }))!;
+    const since = (days: number) =>
+      server.db.sequelize.query(
+        'UPDATE sessions SET createdAt = UTC_TIMESTAMP() - INTERVAL :days DAY WHERE userId = :id',
+        { replacements: { id, days } },
+      );
+    await since(179);
+    expect((await other.send('GET', '/session')).status).toBe(200);
+    await since(181);
+    expect((await other.send('GET', '/session')).status).toBe(401);
+  });
 });
 
 describe('where requests come from', () => {

@@ -5,6 +5,8 @@ import type { Database } from '../db/database.ts';
 
 /** How often another server's changes are looked for: a second window hears of them within a second. */
 const LOOK = 400;
+/** So many notices are looked at again each time. */
+const LOOKED_AT_AGAIN = 1000;
 /** A line now and then keeps the way open through proxies. */
 const BEAT = 20_000;
 /** So many windows of one person are told; of more the one that has listened longest is let go. */
@@ -43,8 +45,8 @@ export function makeLive(
   const listening = new Map<string, Set<Window>>();
   /** The last version that was told of each person. */
   const told = new Map<string, number>();
-  /** Up to which running number the notices were looked at. */
-  let lastNotice: number | null = null;
+  /** The notices of which it was told, by their running numbers; null before they are first looked at. */
+  let toldNotices: Set<number> | null = null;
   let timer: NodeJS.Timeout | null = null;
   let stopped = false;
   const all = () => [...listening.values()].flatMap((windows) => [...windows]);
@@ -79,17 +81,21 @@ export function makeLive(
     for (const userId of await freshlySpokenTo(ids)) said(userId);
   }
 
-  /** To whom of these something was said since it was last looked at. */
+  /**
+   * To whom of these something was said since it was last looked at. Running numbers are given by each node, and seen
+   * as each transaction ends: a lower one may come later, so that the last ones are looked at again.
+   */
   async function freshlySpokenTo(ids: readonly string[]): Promise<Set<string>> {
     const last = ((await db.notices.max('seq')) as number | null) ?? 0;
-    const before = lastNotice;
-    lastNotice = last;
-    if (before === null || last <= before) return new Set();
+    const from = last - LOOKED_AT_AGAIN;
+    const before = toldNotices;
     const rows = await db.notices.findAll({
-      attributes: ['userId'],
-      where: { seq: { [Op.gt]: before }, userId: [...ids] },
+      attributes: ['seq', 'userId'],
+      where: { seq: { [Op.gt]: from }, userId: [...ids] },
     });
-    return new Set(rows.map(({ userId }) => userId));
+    toldNotices = new Set(rows.map(({ seq }) => seq));
+    if (before === null) return new Set();
+    return new Set(rows.filter(({ seq }) => !before.has(seq)).map(({ userId }) => userId));
   }
 
   function schedule(): void {
@@ -99,7 +105,7 @@ export function makeLive(
         .catch((error: unknown) => log.error({ err: error }, 'changes could not be looked for'))
         .finally(() => {
           timer = null;
-          if (!listening.size) lastNotice = null;
+          if (!listening.size) toldNotices = null;
           schedule();
         });
     }, LOOK);

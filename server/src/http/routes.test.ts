@@ -370,7 +370,11 @@ describe('safety', () => {
     const { headers } = await new Client(server.url).send('GET', '/health');
     expect(headers.get('content-security-policy')).toContain("default-src 'self'");
     expect(headers.get('x-content-type-options')).toBe('nosniff');
-    expect(headers.get('x-frame-options')).toBe('SAMEORIGIN');
+    expect(headers.get('content-security-policy')).toMatch(
+      /object-src 'none'.*base-uri 'none'.*frame-ancestors 'none'/u,
+    );
+    expect(headers.get('x-frame-options')).toBe('DENY');
+    expect(headers.get('referrer-policy')).toBe('no-referrer');
     expect(headers.get('cache-control')).toBe('no-store');
     expect(headers.get('x-powered-by')).toBeNull();
   });

@@ -23,6 +23,7 @@ import {
 } from './deeds.ts';
 import { lock } from './lock.ts';
 import { takeIn, type TakeIn } from './takeIn.ts';
+import { needReach, reachFrom } from '../upkeep/reach.ts';
 import { findSeries, stateOf, todoOf, type Todo } from './todo.ts';
 import { above, bundle, focus, ownState, ownStateOf } from './own.ts';
 import { place, placeState } from './places.ts';
@@ -69,7 +70,8 @@ async function once(
 ): Promise<ActionAnswer | string[]> {
   const { userId } = person;
   return db.transaction(async (transaction) => {
-    const undone = action.do === 'undo' ? await undoneBy(db, person, action.of, transaction) : null;
+    const undone =
+      action.do === 'undo' ? await undoneBy(db, person, action.of, now(), transaction) : null;
     const ids = undone?.ids ?? idsOf(action);
     const isNew = ['create', 'createAll', 'takeIn'].includes(action.do);
     const held = await lock(db, userId, ids, transaction, {
@@ -137,11 +139,21 @@ function idsOf(action: Action | TakeIn): readonly string[] | 'all' {
  * The action that an undo takes back, with the to-dos that it changed.
  * @throws CoreError `action.none`, `undo.undo`
  */
-async function undoneBy(db: Database, person: Person, of: string, transaction: Transaction) {
+async function undoneBy(
+  db: Database,
+  person: Person,
+  of: string,
+  now: Instant,
+  transaction: Transaction,
+) {
   const action = await actionOf(db, person, of, transaction);
   if (!action) throw new CoreError('action.none', 'of', 'There is no such action.');
   if (action.do === 'undo')
     throw new CoreError('undo.undo', 'of', 'An undo cannot be undone: do it again instead.');
+  if (action.at < reachFrom(now)) {
+    const user = await db.users.findByPk(person.userId, { attributes: ['version'], transaction });
+    needReach(action, user!.version, now);
+  }
   const { todos: ids } = await touchedBy(db, person, action, transaction);
   if (action.do === 'remove' && !ids.length)
     throw new CoreError('undo.conflict', 'of', 'It was removed for good: nothing brings it back.');

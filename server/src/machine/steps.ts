@@ -13,6 +13,7 @@ import type { Database } from '../db/database.ts';
 import { inBatches } from '../db/batches.ts';
 import type { NewStep } from './write.ts';
 import type { StepRow } from '../db/models.ts';
+import { needStates } from '../upkeep/reach.ts';
 import { timeOf, type Todo } from './todo.ts';
 
 /** The steps of a to-do, in the order in which they count: that of their places. */
@@ -49,6 +50,7 @@ export async function logBefore(work: Work, todo: Todo, from: Instant | StepRow)
   const place = first?.place ?? rows[0]?.place ?? todo.row.steps + 1;
   const before = first && (await lastOf({ place: { [Op.lt]: first.place } }));
   const plain = rows.map((row) => row.get() as StepRow);
+  needStates(plain);
   return { rows: new Map(plain.map((row) => [String(row.seq), row])), place, isAll: !before };
 }
 

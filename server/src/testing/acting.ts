@@ -55,11 +55,16 @@ export class Acting {
   /** Those of its actions that can be taken back. */
   private readonly done: string[] = [];
   private readonly servers: readonly { url: string }[];
+  private readonly now: () => Instant;
 
-  /** @param servers each of which may be gone at any moment; those that come back stand in their place */
-  constructor(servers: readonly { url: string }[], seed: number) {
+  /**
+   * @param servers each of which may be gone at any moment; those that come back stand in their place
+   * @param now the time that the servers have
+   */
+  constructor(servers: readonly { url: string }[], seed: number, now: () => Instant) {
     this.servers = servers;
     this.random = randomFrom(seed);
+    this.now = now;
   }
 
   /**
@@ -116,7 +121,7 @@ export class Acting {
 
   private anyDeed(state: TodoState | null): Deed {
     const { random } = this;
-    const now = state?.progress.through ?? 0;
+    const now = this.now();
     const today = formatDay(Math.floor(now / (24 * HOUR)));
     const day = (n: number) => formatDay(parseDay(today) + random.below(n));
     const open = (state?.progress.open ?? []).map((it) => it.slot);

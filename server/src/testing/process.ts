@@ -6,6 +6,7 @@ import { formatInstant, type Instant } from '@back-again/core';
 
 export interface ServerProcess {
   url: string;
+  pid: number;
   /** Ends it at once, as a power cut would. */
   kill(): Promise<void>;
 }
@@ -32,6 +33,7 @@ async function spawnListening(
   });
   return {
     url,
+    pid: child.pid!,
     async kill() {
       child.kill('SIGKILL');
       await exited;

@@ -1,0 +1,44 @@
+import { CoreError, type Instant } from '@back-again/core';
+import type { ActionRow, StepRow } from '../db/models.ts';
+
+const DAY = 86_400_000;
+/** So far back an action can be taken back, in days. */
+export const REACH_DAYS = 400;
+/** And so many changes back, however long ago they were. */
+export const REACH_CHANGES = 2000;
+
+/** Whether an action can no longer be taken back: of what is older, the record alone is kept. */
+export const isOutOfReach = (
+  { at, version }: Pick<ActionRow, 'at' | 'version'>,
+  latest: number,
+  now: Instant,
+): boolean => at.getTime() < now - REACH_DAYS * DAY && version <= latest - REACH_CHANGES;
+
+/**
+ * Holds that an action can still be taken back.
+ * @throws CoreError `undo.old`
+ */
+export function needReach(action: Pick<ActionRow, 'at' | 'version'>, latest: number, now: Instant) {
+  if (isOutOfReach(action, latest, now))
+    throw new CoreError(
+      'undo.old',
+      'of',
+      `This was done more than ${REACH_DAYS} days and ${REACH_CHANGES.toLocaleString('en')} changes ago: it stands in the record, and can no longer be taken back.`,
+    );
+}
+
+/**
+ * Holds that steps still have the states before them, from which they can be gone through again.
+ * @throws CoreError `when.old`
+ */
+export function needStates(rows: readonly Pick<StepRow, 'before'>[]): void {
+  if (rows.some(({ before }) => before === null))
+    throw new CoreError(
+      'when.old',
+      'when',
+      `That is more than ${REACH_DAYS} days ago: what was done since can no longer be gone through again.`,
+    );
+}
+
+/** The moment before which things are out of reach, as far as time goes. */
+export const reachFrom = (now: Instant): Date => new Date(now - REACH_DAYS * DAY);
