@@ -1,6 +1,10 @@
 export interface Mariadb {
   url: string;
   pid: number;
+  /** Where it listens. */
+  at: string;
+  /** Waits until it has ended. */
+  ended: Promise<unknown>;
   stop(): Promise<void>;
 }
 export function startMariadb(

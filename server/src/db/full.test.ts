@@ -10,7 +10,7 @@ import { Client, startTestServer } from '../testing/harness.ts';
 
 test('a database without room refuses in words, loses nothing, and goes on once there is room', async () => {
   const folder = mkdtempSync(join(tmpdir(), 'back-again-full-'));
-  const database = await startMariadb(folder, { most: 40 });
+  let database = await startMariadb(folder, { most: 40 });
   const server = await startTestServer('2027-06-01T10:00:00Z', { databaseUrl: database.url });
   const { sequelize } = server.db;
   try {
@@ -27,7 +27,7 @@ test('a database without room refuses in words, loses nothing, and goes on once 
     const answered: string[] = [];
     let refused: Awaited<ReturnType<typeof client.send>> | null = null;
     for (let i = 0; !refused && i < 600; i++) {
-      const note = `${i} ${'and more '.repeat(200)}`;
+      const note = `${i} ${'and more '.repeat(200)}`.trim();
       const answer = await client.send('POST', '/actions', {
         ...{ do: 'note', id: randomUUID(), todo, slot: '2027-06-01', note },
       });
@@ -39,7 +39,10 @@ test('a database without room refuses in words, loses nothing, and goes on once 
     const noteNow = async () => (await client.page(todo)).todo.open[0]!.note;
     expect(await noteNow()).toBe(answered.at(-1) ?? null);
     expect(await server.db.actions.count()).toBe(answered.length + 1);
-    await sequelize.query('DROP TABLE filler');
+    // A larger disk: the database is stopped, and started on it where it was.
+    process.kill(database.pid, 'SIGTERM');
+    await database.ended;
+    database = await startMariadb(folder, { at: database.at, most: 80 });
     const again = { do: 'note', id: randomUUID(), todo, slot: '2027-06-01', note: 'Dry' } as const;
     expect((await client.act(again)).status).toBe(200);
     expect(await noteNow()).toBe('Dry');

@@ -63,8 +63,7 @@ test('a database from before reminders were said keeps what is in it, and says t
     '0009-past',
     '0010-doors',
     '0011-leases',
-    '0012-devices',
-    '0013-bounds',
+    '0012-reach',
   ]);
   expect(await migrate(sequelize)).toEqual([]);
   const now = systemNow();

@@ -11,8 +11,7 @@ import { files } from './migrations/0007-files.ts';
 import { bundles } from './migrations/0008-bundles.ts';
 import { doors } from './migrations/0010-doors.ts';
 import { leases } from './migrations/0011-leases.ts';
-import { devices } from './migrations/0012-devices.ts';
-import { bounds } from './migrations/0013-bounds.ts';
+import { reach } from './migrations/0012-reach.ts';
 import { past } from './migrations/0009-past.ts';
 
 /** Every step from the first form to this one, in order. */
@@ -28,8 +27,7 @@ const STEPS = [
   past,
   doors,
   leases,
-  devices,
-  bounds,
+  reach,
 ];
 const TABLE = 'migrations';
 

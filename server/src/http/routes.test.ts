@@ -371,7 +371,7 @@ describe('safety', () => {
     expect(headers.get('content-security-policy')).toContain("default-src 'self'");
     expect(headers.get('x-content-type-options')).toBe('nosniff');
     expect(headers.get('content-security-policy')).toMatch(
-      /object-src 'none'.*base-uri 'none'.*frame-ancestors 'none'/u,
+      /base-uri 'none'.*frame-ancestors 'none'.*object-src 'none'/u,
     );
     expect(headers.get('x-frame-options')).toBe('DENY');
     expect(headers.get('referrer-policy')).toBe('no-referrer');

@@ -17,8 +17,8 @@ beforeAll(async () => {
 });
 afterAll(() => server.stop());
 beforeEach(async () => {
+  server.now.set(parseInstant(BORN));
   client = await new Client(server.url).register();
-  await client.clock(BORN);
   const { body } = await client.send<{ name: string; settings: object }>('GET', '/session');
   userId = (await server.db.users.findOne({ where: { name: body.name } }))!.id;
   await client.send('PUT', '/settings', { ...body.settings, channels: ['email'] });

@@ -1,8 +1,12 @@
 import type { Sequelize } from 'sequelize';
 
-/** Devices that are told with no window open; which of them a message is for; what is made once and kept. */
-export const devices = {
-  name: '0012-devices',
+/**
+ * Devices that are told with no window open; which of them a message is for; what is made once and kept. Nothing grows
+ * without bound: states before steps repeat themselves, and are compressed where they lie (MariaDB, storage-engine
+ * independent column compression); when each person's things are tidied next. Tries that were taken, for all servers.
+ */
+export const reach = {
+  name: '0012-reach',
   async up({ context }: { context: Sequelize }): Promise<void> {
     await context.query(`CREATE TABLE devices (
       sum CHAR(64) NOT NULL PRIMARY KEY,
@@ -26,8 +30,24 @@ export const devices = {
       name VARCHAR(30) NOT NULL PRIMARY KEY,
       value VARCHAR(500) NOT NULL
     ) ENGINE=InnoDB DEFAULT CHARSET=utf8mb4 COLLATE=utf8mb4_bin`);
+    await context.query(
+      'ALTER TABLE steps MODIFY COLUMN `before` LONGTEXT COMPRESSED COLLATE utf8mb4_bin NULL',
+    );
+    await context.query(
+      'ALTER TABLE users ADD COLUMN tidyAt DATETIME(3) NULL, ADD KEY usersByTidy (tidyAt)',
+    );
+    await context.query('UPDATE users SET tidyAt = createdAt + INTERVAL 7 DAY');
+    await context.query(`CREATE TABLE limits (
+      name VARCHAR(255) NOT NULL PRIMARY KEY,
+      points INT NOT NULL,
+      ends BIGINT NOT NULL,
+      KEY limitsByEnd (ends)
+    ) ENGINE=InnoDB DEFAULT CHARSET=utf8mb4 COLLATE=utf8mb4_bin`);
   },
   async down({ context }: { context: Sequelize }): Promise<void> {
+    await context.query('DROP TABLE limits');
+    await context.query('ALTER TABLE users DROP KEY usersByTidy, DROP COLUMN tidyAt');
+    await context.query('ALTER TABLE steps MODIFY COLUMN `before` JSON NULL');
     await context.query('DROP TABLE madeOnce');
     await context.query("DELETE FROM messages WHERE deviceId <> ''");
     await context.query(`ALTER TABLE messages ADD UNIQUE KEY messagesOfNotice (noticeId, channel),
