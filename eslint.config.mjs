@@ -122,6 +122,7 @@ export default ts.config(
         clearTimeout: 'readonly',
         URL: 'readonly',
         fetch: 'readonly',
+        AbortSignal: 'readonly',
         document: 'readonly',
         console: 'readonly',
         self: 'readonly',

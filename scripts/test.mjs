@@ -7,7 +7,7 @@ import { startMariadb } from './lib/mariadb.mjs';
 import {
   ROOT,
   ensureChromium,
-  ensureMariadb,
+  ensureGalera,
   ensurePackages,
   ensureReaders,
   say,
@@ -20,7 +20,7 @@ import { buildWeb } from './lib/web.mjs';
  */
 
 ensurePackages();
-ensureMariadb();
+ensureGalera();
 ensureReaders();
 const chromium = ensureChromium();
 
@@ -41,9 +41,9 @@ const STEPS = [
     ['types', ['tsc', '-b', 'tsconfig.json']],
     ['lint', ['eslint', '.', '--max-warnings', '0']],
   ],
-  [['format', ['prettier', '--check', '--log-level', 'warn', '.']]],
+  [['format', ['prettier', '--check', '--log-level', 'warn', '.'], buildWeb]],
   [['unit and server tests', ['jest', '--maxWorkers=2', '--json', `--outputFile=${jestReport}`]]],
-  [['browser tests', ['playwright', 'test', '-c', 'e2e/playwright.config.ts'], buildWeb]],
+  [['browser tests', ['playwright', 'test', '-c', 'e2e/playwright.config.ts']]],
 ];
 
 const failed = [];
@@ -57,16 +57,18 @@ if (totals.again) process.stdout.write(`Held only when run again: ${totals.again
 process.stdout.write(`${totals.passed} passed, ${totals.failed} failed\n`);
 process.exit(failed.length || totals.passed === 0 ? 1 : 0);
 
-async function take(name, command, before) {
+/** @param beside what is done meanwhile, by the other core */
+async function take(name, command, beside) {
   const from = Date.now();
   say(name);
-  await before?.();
   const child = spawn('npx', ['--no-install', ...command], {
     cwd: ROOT,
     env,
     stdio: ['ignore', 'inherit', 'inherit'],
   });
-  const [status] = await once(child, 'exit');
+  const ended = once(child, 'exit');
+  await beside?.();
+  const [status] = await ended;
   const seconds = Math.round((Date.now() - from) / 1000);
   if (status !== 0) failed.push(name);
   say(`${name}: ${status === 0 ? 'passed' : 'FAILED'} in ${seconds} s`);

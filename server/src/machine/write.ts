@@ -80,9 +80,9 @@ export class Writing {
 
   /** What followed for a to-do, which from here on stands as it came out. */
   follow(todo: Todo, { outcome, beside }: Followed): void {
-    const { number } = todo.progress;
+    const { number, open } = todo.progress;
     todo.progress = outcome.progress;
-    this.take(todo, outcome, number);
+    this.take(todo, outcome, number, open);
     this.stand(todo, beside);
   }
 
@@ -124,7 +124,11 @@ export class Writing {
     this.drafts.push(...drafts);
   }
 
-  private take(todo: Todo, outcome: Outcome, number: number): void {
+  /**
+   * @param number the number of the time that came next, before
+   * @param before the times that were open before: those that stay as they were are there already
+   */
+  private take(todo: Todo, outcome: Outcome, number: number, before: readonly Occurrence[]): void {
     const times = this.times.get(todo) ?? new Map<number, OccurrenceRow>();
     this.times.set(todo, times);
     const from = outcome.from < number ? outcome.from : null;
@@ -132,7 +136,12 @@ export class Writing {
       this.takenOut.push({ todo, gone: outcome.gone, from });
     for (const gone of [...times.keys()])
       if (outcome.gone.includes(gone) || (from !== null && gone >= from)) times.delete(gone);
-    for (const time of outcome.times) times.set(time.number, rowOf(todo, time, this.version ?? 0));
+    // Gone through again from before, all of them are written; of a to-do that comes in, none is there yet.
+    const isFresh = this.version !== null && todo.row.version === this.version;
+    const same = from === null && !isFresh ? asTexts(before) : new Map<number, string>();
+    for (const time of outcome.times)
+      if (same.get(time.number) !== JSON.stringify(time))
+        times.set(time.number, rowOf(todo, time, this.version ?? 0));
     const ended = outcome.times.filter(({ status }) => status !== 'open');
     if (ended.length) this.countAgain(todo, ended);
   }
@@ -254,6 +263,9 @@ const STANDING = [
   'countedAs',
   'version',
 ] as const;
+
+const asTexts = (times: readonly Occurrence[]) =>
+  new Map(times.map((time) => [time.number, JSON.stringify(time)]));
 
 const dateOf = (at: Instant | null) => (at === null ? null : new Date(at));
 

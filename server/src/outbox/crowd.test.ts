@@ -5,6 +5,7 @@ import { makeClock } from '../clock/clock.ts';
 import { systemNow, type Now } from '../clock/now.ts';
 import { logFor } from '../log.ts';
 import type { Database } from '../db/database.ts';
+import { percentile } from '../testing/acting.ts';
 import { makeCrowd, until } from '../testing/crowd.ts';
 import { spawnServer, type ServerProcess } from '../testing/process.ts';
 import { makeLinks } from '../finish/links.ts';
@@ -27,9 +28,6 @@ const PEOPLE = 8;
 const TAKES = Number(process.env.TAKES ?? 20);
 
 const wait = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
-
-const percentile = (sorted: readonly number[], share: number) =>
-  sorted[Math.min(sorted.length - 1, Math.floor(sorted.length * share))]!;
 
 /**
  * Kills one of the servers at random moments and starts it anew, until it is stopped; gives how often. In

@@ -195,7 +195,8 @@ type Brief = Pick<Occurrence, 'number' | 'slot' | 'due' | 'plan' | 'status' | 'r
   tally?: number | null;
   part?: number | null;
 };
-const briefOf = ({ number, slot, due, plan, status, rolled, tally, part }: Brief) =>
+/** A time in one line, to be compared. */
+export const briefOf = ({ number, slot, due, plan, status, rolled, tally, part }: Brief) =>
   [number, slot, due, plan, status, rolled, tally ?? '-', part ?? '-'].join(' ');
 
 /**

@@ -11,13 +11,13 @@ import {
   whenOf,
   type Deed,
   type Instant,
-  type Occurrence,
   type Series,
 } from '@back-again/core';
 import { Life } from '@back-again/core/rehearsal';
 import { read } from '@back-again/core/reading';
 import { openDatabase } from '../db/database.ts';
 import { randomFrom, type Random } from '../demo/random.ts';
+import { briefOf } from '../testing/acting.ts';
 import { Client, freshDatabase, halvesOf } from '../testing/harness.ts';
 import { spawnServer } from '../testing/process.ts';
 
@@ -88,13 +88,6 @@ function codeOf(work: () => string | null): string | null {
     throw error;
   }
 }
-
-type Brief = Pick<Occurrence, 'number' | 'slot' | 'due' | 'plan' | 'status' | 'rolled'> & {
-  tally?: number | null;
-  part?: number | null;
-};
-const briefOf = ({ number, slot, due, plan, status, rolled, tally, part }: Brief) =>
-  [number, slot, due, plan, status, rolled, tally ?? '-', part ?? '-'].join(' ');
 
 /** Something that a person might do to such a to-do now. */
 function anyDeed(random: Random, model: Model, today: string): Deed {

@@ -4,25 +4,30 @@ import { join } from 'node:path';
 import { setTimeout as wait } from 'node:timers/promises';
 import { Op, QueryTypes } from 'sequelize';
 import { parseInstant } from '@back-again/core';
-import { startCluster, type Cluster } from '../../../scripts/lib/galera.mjs';
-import { Acting, faultsOf, percentile } from '../testing/acting.ts';
-import { spawnProxy, spawnServer, type ServerProcess } from '../testing/process.ts';
-import { openDatabase, type Database } from './database.ts';
-import { placeOf } from './hosts.ts';
+import { startCluster, type Cluster } from '../../../../scripts/lib/galera.mjs';
+import { Acting, faultsOf, percentile } from '../../testing/acting.ts';
+import { spawnProxy, spawnServer, type ServerProcess } from '../../testing/process.ts';
+import { openDatabase, type Database } from '../database.ts';
+import { placeOf } from '../hosts.ts';
 
 // Nodes of MariaDB Galera Cluster, two servers and a proxy: people act at random and are reminded while each node, each
 // server and the proxy are killed and come back. Each answered action is kept once, no person’s order is broken, each
 // reminder is said once, and the record is what the core alone gives. The clocks of the servers are ten seconds apart.
 
-const PEOPLE = Number(process.env.CLUSTER_PEOPLE ?? 50);
-/** How long people act before, between and after the kills, in milliseconds. */
-const SPAN = Number(process.env.CLUSTER_SPAN ?? 6000);
-/** How long they act to be measured, without kills; 0: nothing is measured. */
-const MEASURED = Number(process.env.CLUSTER_MEASURED ?? 0);
-/** Spans: one before each kill, one until what was killed comes back, one at the end. */
-const SPANS = 6 * 2 + 1;
 const START = parseInstant('2027-06-01T10:00:00Z');
 const TODAY = '2027-06-01';
+
+/** How it is rehearsed. */
+export interface Plan {
+  people: number;
+  /** How long people act before, between and after the kills, in milliseconds. */
+  span: number;
+  /** How long they act to be measured, without kills; 0: nothing is measured. */
+  measured: number;
+  /** Which nodes and which servers are killed, one after another; the proxy always is, at last. */
+  nodes: readonly number[];
+  servers: readonly number[];
+}
 
 interface Stand {
   cluster: Cluster;
@@ -88,16 +93,19 @@ async function sumsOf(url: string): Promise<string[]> {
   return sums;
 }
 
-test('kills of each node, each server and the proxy: nothing lost, doubled or out of order', async () => {
+/** Lets people act while parts are killed and come back, and holds what was kept. */
+export async function rehearse({ people: n, span, measured: ms, nodes, servers: ends }: Plan) {
   const it = await stand(3);
   const { cluster, servers, proxy, db, ahead } = it;
   const now = () => Date.now() + ahead;
   const say = (words: string) => process.stdout.write(`${words}\n`);
   try {
-    const people = Array.from({ length: PEOPLE }, (_, i) => new Acting(proxy, i + 1, now));
+    const people = Array.from({ length: n }, (_, i) => new Acting(proxy, i + 1, now));
     // Reminders fall due every minute for as long as people act, and a little longer.
-    const minutes = Math.ceil((SPANS * SPAN + MEASURED) / 60_000) + 1;
-    const first = 2 + Math.ceil(PEOPLE / 10);
+    // One span before each kill, one until what was killed comes back, one at the end.
+    const spans = (nodes.length + ends.length + 1) * 2 + 1;
+    const minutes = Math.ceil((spans * span + ms) / 60_000) + 1;
+    const first = 2 + Math.ceil(n / 10);
     const reminders = Array.from({ length: minutes }, (_, i) => {
       const at = clockText(first + i);
       return `Send the log ${i} today at ${at}, remind me at ${at}`;
@@ -106,21 +114,21 @@ test('kills of each node, each server and the proxy: nothing lost, doubled or ou
       await person.begin(TODAY, 3, reminders);
       await person.byEmail();
     }
-    if (MEASURED) say(`Three nodes: ${await measured(people, MEASURED)}`);
+    if (ms) say(`Three nodes: ${await measured(people, ms)}`);
     const before = people.map(({ took }) => took.length);
     let isOver = false;
     const acting = Promise.all(people.map((person) => person.actUntil(() => isOver)));
     const killed = async (kill: () => Promise<void>, start: () => Promise<void>) => {
-      await wait(SPAN);
+      await wait(span);
       await kill();
       // The proxy has nothing beside it that could answer: it comes back at once.
-      await wait(kill === killProxy ? 1000 : SPAN);
+      await wait(kill === killProxy ? 1000 : span);
       await start();
     };
     const killProxy = () => proxy[0].kill();
     const rehearsal = (async () => {
-      for (const node of cluster.nodes) await killed(node.kill, node.start);
-      for (const i of [0, 1])
+      for (const i of nodes) await killed(cluster.nodes[i]!.kill, cluster.nodes[i]!.start);
+      for (const i of ends)
         await killed(
           () => servers[i]!.kill(),
           async () => {
@@ -131,7 +139,7 @@ test('kills of each node, each server and the proxy: nothing lost, doubled or ou
       await killed(killProxy, async () => {
         proxy[0] = await spawnProxy(servers, portOf(proxy[0]));
       });
-      await wait(SPAN);
+      await wait(span);
       isOver = true;
     })();
     await Promise.all([acting, rehearsal]);
@@ -144,7 +152,7 @@ test('kills of each node, each server and the proxy: nothing lost, doubled or ou
     const due = () => {
       return reminders.filter((_, i) => START + (first + i) * 60_000 <= now()).length;
     };
-    const owed = due() * PEOPLE;
+    const owed = due() * n;
     const settled = async () => {
       const [said, waiting] = await Promise.all([
         db.notices.count(),
@@ -162,7 +170,7 @@ test('kills of each node, each server and the proxy: nothing lost, doubled or ou
       `${notices.length} reminders of ${owed} that were due, the latest after ${Math.max(...late)} ms; handed over again: ${arrivals.reduce((sum, { copies }) => sum + copies - 1, 0)}`,
     );
     expect(notices.length).toBeGreaterThanOrEqual(owed);
-    if (SPAN >= 20_000) expect(owed).toBeGreaterThan(0);
+    if (span >= 20_000) expect(owed).toBeGreaterThan(0);
     expect(new Set(notices.map((one) => `${one.seriesId} ${one.mark}`)).size).toBe(notices.length);
     expect(messages.map((one) => one.noticeId).sort()).toEqual(notices.map(({ id }) => id).sort());
     const sent = messages.filter(({ state }) => state === 'sent').map(({ id }) => id);
@@ -170,7 +178,7 @@ test('kills of each node, each server and the proxy: nothing lost, doubled or ou
 
     await Promise.all(people.map((person) => person.look()));
     expect(await faultsOf(db, people)).toEqual([]);
-    expect(took.length).toBeGreaterThan(PEOPLE * 10);
+    expect(took.length).toBeGreaterThan(n * 10);
     // Answered again within ten seconds of each kill.
     expect(took.at(-1)).toBeLessThan(10_000);
     for (const server of servers) await server.kill();
@@ -178,19 +186,19 @@ test('kills of each node, each server and the proxy: nothing lost, doubled or ou
   } finally {
     await it.stop();
   }
-}, 3_600_000);
+}
 
-if (MEASURED)
-  test('the same on one node, for its figures', async () => {
-    const { proxy, db, ahead, stop } = await stand(1);
-    const now = () => Date.now() + ahead;
-    try {
-      const people = Array.from({ length: PEOPLE }, (_, i) => new Acting(proxy, i + 1, now));
-      for (const person of people) await person.begin(TODAY);
-      process.stdout.write(`One node: ${await measured(people, MEASURED)}\n`);
-      await Promise.all(people.map((person) => person.look()));
-      expect(await faultsOf(db, people)).toEqual([]);
-    } finally {
-      await stop();
-    }
-  }, 3_600_000);
+/** Lets people act on one node, for its figures. */
+export async function measureOne({ people: n, measured: ms }: Pick<Plan, 'people' | 'measured'>) {
+  const { proxy, db, ahead, stop } = await stand(1);
+  const now = () => Date.now() + ahead;
+  try {
+    const people = Array.from({ length: n }, (_, i) => new Acting(proxy, i + 1, now));
+    for (const person of people) await person.begin(TODAY);
+    process.stdout.write(`One node: ${await measured(people, ms)}\n`);
+    await Promise.all(people.map((person) => person.look()));
+    expect(await faultsOf(db, people)).toEqual([]);
+  } finally {
+    await stop();
+  }
+}

@@ -1,0 +1,7 @@
+import { rehearse } from './rehearsal.ts';
+
+// A short form of `npm run check:cluster`: one node, one server and the proxy are killed under a few people.
+
+test('kills of a node, a server and the proxy: nothing lost, doubled or out of order', async () => {
+  await rehearse({ people: 5, span: 1500, measured: 0, nodes: [0], servers: [1] });
+}, 240_000);
