@@ -360,6 +360,8 @@ for (const size of SIZES)
       await expect(on(page, FRI, 'Write up the log')).toBeVisible();
       await expectNothingSerious(page, 'week');
       await on(page, FRI, 'Write up the log').click();
+      // It is a dialog once it has the focus.
+      await expect(page.getByRole('dialog', { name: 'Write up the log' })).toBeVisible();
       await expectNothingSerious(page, 'sheet');
       await page.getByRole('button', { name: /^Close/ }).click();
       await page.getByRole('tab', { name: 'Month' }).click();

@@ -1,4 +1,4 @@
-import { expect, row, test } from './program.ts';
+import { expect, isSent, row, test } from './program.ts';
 
 test('signing out without a connection: nothing is shown any more, and the server hears of it later', async ({
   page,
@@ -8,6 +8,8 @@ test('signing out without a connection: nothing is shown any more, and the serve
 }) => {
   await someone();
   await write('Check the bilge every day');
+  // What was not sent yet would be asked about first.
+  await isSent(page, 'Check the bilge');
   await page.goto('/settings');
   await expect(page.getByRole('heading', { name: 'Account' })).toBeVisible();
   await context.setOffline(true);

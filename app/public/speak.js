@@ -1,4 +1,4 @@
-/* global caches, fetch, Response */
+/* global caches, Response */
 // What came to this device while no window was open, and what is touched in it. A window does not show again what
 // is noted here (`browserSays.ts`).
 const SHOWN = 'back-again shown';

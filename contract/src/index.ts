@@ -2,4 +2,3 @@ export * from './errors.ts';
 export * from './schemas.ts';
 export * from './views.ts';
 export * from './going.ts';
-export * from './notification.ts';

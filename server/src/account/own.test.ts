@@ -37,6 +37,18 @@ test('another password ends all other sessions, and the old one is worth nothing
   expect((await signedIn(name, 'another password')).status).toBe(200);
 });
 
+test('a password that is little more than the address or the program’s name is none', async () => {
+  const taken = async (name: string, password: string) => {
+    const { status, body } = await new Client(server.url).send('POST', '/accounts', {
+      ...{ name, password, zone: 'UTC' },
+    });
+    return status === 201 ? 'taken' : body.error.code;
+  };
+  expect(await taken('mooringlady@example.org', 'mooringlady1')).toBe('password.own');
+  expect(await taken('a@example.org', 'Back-Again 2027')).toBe('password.own');
+  expect(await taken('b@example.org', 'back again at dusk')).toBe('taken');
+});
+
 test('another address is the same account under another name', async () => {
   const [name, next, taken] = [address(), address(), address()];
   await new Client(server.url).register('UTC', taken);

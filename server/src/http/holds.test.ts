@@ -511,6 +511,29 @@ describe('where requests come from', () => {
     }
   });
 
+  test('over HTTPS the cookie is one that no page of another host can set', async () => {
+    const proxied = await startServer(
+      testConfig(await freshDatabase(), { secure: true, publicUrl: 'https://boat.example' }),
+    );
+    try {
+      const answer = await fetch(`${proxied.url}/api/accounts`, {
+        method: 'POST',
+        headers: { ...json, Origin: 'https://boat.example', 'X-Forwarded-Proto': 'https' },
+        body: JSON.stringify({ name: 'a@example.org', password: 'a long password', zone: 'UTC' }),
+      });
+      expect(answer.status).toBe(201);
+      expect(answer.headers.get('strict-transport-security')).toMatch(/max-age=31536000/u);
+      // RFC 6265bis §4.1.3.2: Secure, for the whole host, of no domain.
+      const cookie = answer.headers.get('set-cookie')!;
+      expect(cookie).toMatch(/^__Host-back-again=/u);
+      for (const part of ['Path=/', 'HttpOnly', 'Secure', 'SameSite=Lax'])
+        expect(cookie).toContain(part);
+      expect(cookie).not.toContain('Domain');
+    } finally {
+      await proxied.stop();
+    }
+  });
+
   test('what a stranger says of where it came from is not believed', async () => {
     const limited = await startTestServer(BORN, { signInTries: 2 });
     const wrong = (i: number) =>

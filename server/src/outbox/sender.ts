@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { Op } from 'sequelize';
 import { clockOf, formatDay, type Instant } from '@back-again/core';
-import { notificationWords } from '@back-again/contract';
+import { notificationWords } from '@back-again/contract/notification';
 import { makeLoop, type Loop } from '../clock/loop.ts';
 import type { Now } from '../clock/now.ts';
 import type { Log } from '../log.ts';

@@ -124,6 +124,20 @@ test('what was said and sent is kept a year', async () => {
   expect((await client.page(todo)).todo.open).toHaveLength(1);
 });
 
+test('of many owed times only the one that changes is written', async () => {
+  const todo = await client.write('Check the ropes every day, each one is owed');
+  await client.clock('2027-09-01T08:00:00Z');
+  const { open } = (await client.page(todo)).todo;
+  expect(open.length).toBeGreaterThan(90);
+  const { slot } = open[40]!;
+  const { body } = await client.act({ do: 'part', id: randomUUID(), todo, slot, part: 50 });
+  const written = await server.db.occurrences.findAll({
+    where: { seriesId: todo, version: body.version },
+  });
+  expect(written.map((it) => [it.slot, it.part])).toEqual([[slot, 50]]);
+  expect((await client.page(todo)).todo.open).toHaveLength(open.length);
+});
+
 test('a person is tidied by whichever server is first, each week', async () => {
   await client.write('Check the bilge every day');
   const tidyAt = async () => (await server.db.users.findByPk(userId))!.tidyAt!.toISOString();

@@ -1,4 +1,4 @@
-import { notificationWords } from '@back-again/contract';
+import { notificationWords } from '@back-again/contract/notification';
 import { useEffect, useRef } from 'react';
 import { useSaidQuery } from '../../data/api.ts';
 import { notify } from '../../data/browserSays.ts';

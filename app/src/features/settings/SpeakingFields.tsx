@@ -1,7 +1,7 @@
 import type { SettingsBody } from '@back-again/contract';
 import { DEFAULT_REMIND_AT, type Reminder } from '@back-again/core';
 import { router } from 'expo-router';
-import { useState } from 'react';
+import { Suspense, lazy, useState } from 'react';
 import { View } from 'react-native';
 import { ask, permission, type Permission } from '../../data/browserSays.ts';
 import { Action } from '../../ui/Action.tsx';
@@ -11,8 +11,10 @@ import { HourField, NeededHour } from '../../ui/HourField.tsx';
 import type { FormParts } from '../../ui/LazyForm.tsx';
 import { OnOff } from '../../ui/OnOff.tsx';
 import { Heading, WordLink, Words } from '../../ui/Words.tsx';
-import { Devices } from './Devices.tsx';
 import { rem } from '../../ui/rem.ts';
+
+/** Where the browser may say them alone: it is not loaded before. */
+const Devices = lazy(async () => ({ default: (await import('./Devices.tsx')).Devices }));
 
 type Way = NonNullable<SettingsBody['channels']>[number];
 
@@ -195,7 +197,11 @@ function Browser() {
       {state === 'default' ? (
         <Action label="Allow it" onPress={() => void ask().then(setState)} />
       ) : null}
-      {state === 'granted' ? <Devices /> : null}
+      {state === 'granted' ? (
+        <Suspense fallback={null}>
+          <Devices />
+        </Suspense>
+      ) : null}
     </View>
   );
 }
