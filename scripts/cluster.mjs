@@ -59,7 +59,7 @@ servers.forEach((_, i) => {
   const { port } = new URL(servers[i].url);
   keep(
     `Server ${i}`,
-    () => servers[i].ended(),
+    () => servers[i].ended,
     async () => {
       servers[i] = await startProgram(environment(port), line);
     },

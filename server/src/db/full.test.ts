@@ -3,6 +3,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { randomUUID } from 'node:crypto';
 import { startMariadb } from '../../../scripts/lib/mariadb.mjs';
+import type { Running } from '../server.ts';
 import { Client, startTestServer } from '../testing/harness.ts';
 
 // A disk that is full: what is answered is kept, what cannot be kept is refused in words and changes nothing, and
@@ -11,9 +12,10 @@ import { Client, startTestServer } from '../testing/harness.ts';
 test('a database without room refuses in words, loses nothing, and goes on once there is room', async () => {
   const folder = mkdtempSync(join(tmpdir(), 'back-again-full-'));
   let database = await startMariadb(folder, { most: 40 });
-  const server = await startTestServer('2027-06-01T10:00:00Z', { databaseUrl: database.url });
-  const { sequelize } = server.db;
+  let server: Running | null = null;
   try {
+    server = await startTestServer('2027-06-01T10:00:00Z', { databaseUrl: database.url });
+    const { sequelize } = server.db;
     const client = await new Client(server.url).register();
     const todo = await client.write('Check the bilge every day');
     await sequelize.query('CREATE TABLE filler (n INT AUTO_INCREMENT PRIMARY KEY, bytes LONGBLOB)');
@@ -47,7 +49,7 @@ test('a database without room refuses in words, loses nothing, and goes on once 
     expect((await client.act(again)).status).toBe(200);
     expect(await noteNow()).toBe('Dry');
   } finally {
-    await server.stop();
+    await server?.stop();
     await database.stop();
     rmSync(folder, { recursive: true, force: true });
   }
