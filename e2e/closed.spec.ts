@@ -116,6 +116,13 @@ const shown = (worker: Worker) =>
     }));
   });
 
+/** Closes all that the worker shows. */
+const closeAll = (worker: Worker) =>
+  worker.evaluate(async () => {
+    const { registration } = globalThis as unknown as Scope;
+    for (const it of await registration.getNotifications()) it.close();
+  });
+
 /** Touches an action of what is shown, as the browser tells the worker of it. */
 const touch = (worker: Worker, action: string) =>
   worker.evaluate(async (touched) => {
@@ -174,10 +181,7 @@ test('with no window open: a reminder is shown, Done finishes it, Later puts it 
   expect(await shown(worker)).toEqual([
     { words: 'Grease the stern gland: Done. Back again Tue 8 Dec.', actions: [] },
   ]);
-  await worker.evaluate(async () => {
-    const { registration } = globalThis as unknown as Scope;
-    for (const it of await registration.getNotifications()) it.close();
-  });
+  await closeAll(worker);
   await delivered('2026-11-24T11:00:00Z', 2);
   await expect
     .poll(() => shown(worker))
@@ -194,10 +198,7 @@ test('with no window open: a reminder is shown, Done finishes it, Later puts it 
   expect(service.faults).toEqual([]);
 
   // A window that opens later shows how it stands, and says none of it again.
-  await worker.evaluate(async () => {
-    const { registration } = globalThis as unknown as Scope;
-    for (const it of await registration.getNotifications()) it.close();
-  });
+  await closeAll(worker);
   const later = await context.newPage();
   await later.goto('/');
   await expect(later.getByText('Back again Tue 8 Dec')).toBeVisible();
