@@ -4,6 +4,7 @@ import { UniqueConstraintError, type Transaction } from 'sequelize';
 import { CoreError, nextOverview, type Instant, type Settings } from '@back-again/core';
 import { isSameBytes } from '../sameBytes.ts';
 import type { Database } from '../db/database.ts';
+import { TIDY_EVERY } from '../upkeep/reach.ts';
 import { needUncommon } from './commonest.ts';
 import { inTurn } from './hashing.ts';
 import type { UserRow } from '../db/models.ts';
@@ -36,9 +37,6 @@ const nobody = hashPassword(randomBytes(16).toString('hex'));
 /** A name as it is kept and compared. */
 export const plainName = (name: string) => name.trim().toLowerCase();
 
-/** After so long what there is of a new person is tidied first, in milliseconds. */
-const TIDIED_AFTER = 7 * 86_400_000;
-
 /**
  * Makes an account.
  * @throws CoreError `name.taken`, `password.common`
@@ -61,7 +59,7 @@ export async function addUser(
       settings,
       createdAt: new Date(now),
       overviewAt: overviewAfter(settings, now),
-      tidyAt: new Date(now + TIDIED_AFTER),
+      tidyAt: new Date(now + TIDY_EVERY),
     });
     return user;
   } catch (error) {

@@ -4,6 +4,7 @@ import webPush from 'web-push';
 import type { Pushed } from '@back-again/contract/devices';
 import type { PushKeys } from '../push/keys.ts';
 import { openLookup } from '../push/reachable.ts';
+import { cut } from '../said/notices.ts';
 import { Gone, Refused, type Addressed, type Carrier } from './carrier.ts';
 
 export interface PushConfig {
@@ -57,14 +58,6 @@ export function makePush({ contact, anywhere }: PushConfig, keys: PushKeys): Car
     },
   };
 }
-
-const cut = (text: string, most: number) =>
-  text.length <= most
-    ? text
-    : `${text
-        .slice(0, most - 1)
-        .toWellFormed()
-        .replaceAll('\uFFFD', '')}…`;
 
 const short = (shows: Pushed): Pushed => ({
   ...shows,

@@ -65,8 +65,8 @@ export async function addDevice(
 
 /** Withdraws one; nothing goes there any more, of what waits too. */
 export async function withdrawDevice(db: Database, userId: string, id: string): Promise<void> {
-  const gone = await db.devices.destroy({ where: { userId, id } });
-  if (!gone) throw new CoreError('device.none', 'device', 'That device was withdrawn already.');
+  if (!(await dropDevice(db, userId, id)))
+    throw new CoreError('device.none', 'device', 'That device was withdrawn already.');
 }
 
 /** Something was handed over for one just now. */
@@ -74,7 +74,7 @@ export async function deviceUsed(db: Database, id: string, now: Instant): Promis
   await db.devices.update({ usedAt: new Date(now) }, { where: { id } });
 }
 
-/** Lets go of one that its push service knows no more. */
-export async function dropDevice(db: Database, userId: string, id: string): Promise<void> {
-  await db.devices.destroy({ where: { userId, id } });
+/** Lets go of one that its push service knows no more; gives whether it was there. */
+export async function dropDevice(db: Database, userId: string, id: string): Promise<boolean> {
+  return (await db.devices.destroy({ where: { userId, id } })) > 0;
 }

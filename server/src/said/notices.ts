@@ -175,7 +175,7 @@ export async function spokenOf(
 
 const MOST_SUBJECT = 250;
 /** A text of so many characters at most; none is cut in two. */
-function cut(text: string, most = MOST_SUBJECT): string {
+export function cut(text: string, most = MOST_SUBJECT): string {
   if (text.length <= most) return text;
   return `${text.slice(0, most - 1).replace(/[\uD800-\uDBFF]$/u, '')}…`;
 }

@@ -2,24 +2,27 @@ import { CoreError, type Instant } from '@back-again/core';
 import type { ActionRow, StepRow } from '../db/models.ts';
 
 const DAY = 86_400_000;
+/** How often the things of each person are tidied, in milliseconds. */
+export const TIDY_EVERY = 7 * DAY;
 /** So far back an action can be taken back, in days. */
 export const REACH_DAYS = 400;
 /** And so many changes back, however long ago they were. */
 export const REACH_CHANGES = 2000;
 
-/** Whether an action can no longer be taken back: of what is older, the record alone is kept. */
-export const isOutOfReach = (
+/** The moment before which things are out of reach, as far as time goes. */
+export const reachFrom = (now: Instant): Date => new Date(now - REACH_DAYS * DAY);
+
+/**
+ * Holds that an action can still be taken back: of what is older, the record alone is kept.
+ * @param latest the person’s version
+ * @throws CoreError `undo.old`
+ */
+export function needReach(
   { at, version }: Pick<ActionRow, 'at' | 'version'>,
   latest: number,
   now: Instant,
-): boolean => at.getTime() < now - REACH_DAYS * DAY && version <= latest - REACH_CHANGES;
-
-/**
- * Holds that an action can still be taken back.
- * @throws CoreError `undo.old`
- */
-export function needReach(action: Pick<ActionRow, 'at' | 'version'>, latest: number, now: Instant) {
-  if (isOutOfReach(action, latest, now))
+): void {
+  if (at < reachFrom(now) && version <= latest - REACH_CHANGES)
     throw new CoreError(
       'undo.old',
       'of',
@@ -39,6 +42,3 @@ export function needStates(rows: readonly Pick<StepRow, 'before'>[]): void {
       `That is more than ${REACH_DAYS} days ago: what was done since can no longer be gone through again.`,
     );
 }
-
-/** The moment before which things are out of reach, as far as time goes. */
-export const reachFrom = (now: Instant): Date => new Date(now - REACH_DAYS * DAY);

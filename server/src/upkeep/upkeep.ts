@@ -5,11 +5,9 @@ import type { Now } from '../clock/now.ts';
 import type { Database } from '../db/database.ts';
 import { earliest } from '../db/earliest.ts';
 import type { Log } from '../log.ts';
-import { REACH_CHANGES, reachFrom } from './reach.ts';
+import { REACH_CHANGES, TIDY_EVERY, reachFrom } from './reach.ts';
 
 const DAY = 86_400_000;
-/** How often the things of each person are tidied. */
-const EVERY = 7 * DAY;
 /** For so long what was said is kept, and what was sent for it. */
 const SAID_KEPT = 366 * DAY;
 /** So many people at one go. */
@@ -33,7 +31,7 @@ export function makeUpkeep(db: Database, now: Now, log: Log): Loop {
       for (const { id, tidyAt } of due) {
         // Whoever moves it on does it.
         const [n] = await db.users.update(
-          { tidyAt: new Date(at + EVERY) },
+          { tidyAt: new Date(at + TIDY_EVERY) },
           { where: { id, tidyAt } },
         );
         if (!n) continue;

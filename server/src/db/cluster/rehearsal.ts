@@ -149,10 +149,8 @@ export async function rehearse({ people: n, span, measured: ms, nodes, servers: 
     );
 
     // Each reminder that has fallen due is said, and sent, within two minutes.
-    const due = () => {
-      return reminders.filter((_, i) => START + (first + i) * 60_000 <= now()).length;
-    };
-    const owed = due() * n;
+    const due = reminders.filter((_, i) => START + (first + i) * 60_000 <= now());
+    const owed = due.length * n;
     const settled = async () => {
       const [said, waiting] = await Promise.all([
         db.notices.count(),
