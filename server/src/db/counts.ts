@@ -1,4 +1,4 @@
-import { Op } from 'sequelize';
+import { Op, type Transaction } from 'sequelize';
 import type { Database } from './database.ts';
 
 /** What has been taken of a limit. */
@@ -27,24 +27,26 @@ export function makeLimit(db: Database, prefix: string, points: number, seconds:
     left: Math.max(0, points - used),
     ms: Math.max(0, ends - Date.now()),
   });
-  async function look(key: string): Promise<Taken> {
+  async function look(key: string, transaction?: Transaction): Promise<Taken> {
     const row = await db.limits.findOne({
       where: { name: nameOf(key), ends: { [Op.gt]: Date.now() } },
+      ...(transaction ? { transaction } : {}),
     });
     return row ? taken(row.points, row.ends) : taken(0, Date.now() + seconds * 1000);
   }
   return {
     async take(key) {
       const now = Date.now();
-      // What has run out begins anew, in the one statement that adds to it.
-      await db.transaction((transaction) =>
-        db.sequelize.query(
+      return db.transaction(async (transaction) => {
+        // What has run out begins anew, in the one statement that adds to it.
+        await db.sequelize.query(
           `INSERT INTO limits (name, points, ends) VALUES (:name, 1, :ends) ON DUPLICATE KEY UPDATE
             points = IF(ends <= :now, 1, points + 1), ends = IF(ends <= :now, :ends, ends)`,
           { replacements: { name: nameOf(key), now, ends: now + seconds * 1000 }, transaction },
-        ),
-      );
-      return look(key);
+        );
+        // While the row is held: what others take at the same time counts for them, and not for this one.
+        return look(key, transaction);
+      });
     },
     async giveBack(key) {
       await db.transaction((transaction) =>
@@ -55,6 +57,6 @@ export function makeLimit(db: Database, prefix: string, points: number, seconds:
         }),
       );
     },
-    look,
+    look: (key) => look(key),
   };
 }
