@@ -1,9 +1,42 @@
 import { defineConfig } from '@playwright/test';
 
+/** What depends on the browser around the page: its service workers, notifications, and a person's whole day. */
+const WHOLE = ['closed.spec.ts', 'main-job.spec.ts', 'notified.spec.ts', 'shell.spec.ts'];
+const launchOptions = {
+  args: [
+    '--no-sandbox',
+    '--disable-gpu',
+    '--disable-quic',
+    '--no-first-run',
+    '--disable-background-networking',
+    '--disable-component-update',
+    '--disable-sync',
+  ],
+};
+const page = {
+  viewport: { width: 390, height: 844 },
+  timezoneId: 'Europe/London',
+  locale: 'en-GB',
+  // What the tests put between a page and the server is not passed by; `shell.spec.ts` is about the worker.
+  serviceWorkers: 'block' as const,
+  // A trace takes pictures all the while: it is made where something is run again.
+  trace: process.env.ALONE ? ('off' as const) : ('on-first-retry' as const),
+};
+const by = (executablePath = '/usr/bin/chromium') => ({
+  use: { ...page, launchOptions: { ...launchOptions, executablePath } },
+});
+
 export default defineConfig({
   testDir: '.',
   // What is measured is run by itself: nothing else draws meanwhile.
-  testMatch: process.env.ALONE ? '*.alone.ts' : '*.spec.ts',
+  ...(process.env.ALONE
+    ? { testMatch: '*.alone.ts', ...by(process.env.CHROMIUM) }
+    : {
+        projects: [
+          { name: 'windowless', ...by(process.env.WINDOWLESS), testIgnore: WHOLE },
+          { name: 'whole', ...by(process.env.CHROMIUM), testMatch: WHOLE },
+        ],
+      }),
   // What is done at both sizes alike is done on a phone; `npm run check:wide` does all of it on a wide screen too.
   ...(process.env.WIDE ? {} : { grepInvert: /\b1280( px)? (?!axe)/u }),
   outputDir: '../test-results',
@@ -17,25 +50,4 @@ export default defineConfig({
   reporter: process.env.E2E_REPORT
     ? [['list'], ['json', { outputFile: process.env.E2E_REPORT }]]
     : [['list']],
-  use: {
-    viewport: { width: 390, height: 844 },
-    timezoneId: 'Europe/London',
-    locale: 'en-GB',
-    // What the tests put between a page and the server is not passed by; `shell.spec.ts` is about the worker.
-    serviceWorkers: 'block',
-    // A trace takes pictures all the while: it is made where something is run again.
-    trace: process.env.ALONE ? 'off' : 'on-first-retry',
-    launchOptions: {
-      executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
-      args: [
-        '--no-sandbox',
-        '--disable-gpu',
-        '--disable-quic',
-        '--no-first-run',
-        '--disable-background-networking',
-        '--disable-component-update',
-        '--disable-sync',
-      ],
-    },
-  },
 });

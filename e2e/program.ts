@@ -104,6 +104,14 @@ export async function register(request: APIRequestContext): Promise<string> {
   return name;
 }
 
+/** Changes settings through their screen. */
+export async function settings(page: Page, change: () => Promise<void>): Promise<void> {
+  await page.goto('/settings');
+  await expect(page.getByRole('heading', { name: 'Reminders' })).toBeVisible();
+  await change();
+  await expect(page.getByText('Kept.', { exact: true })).toBeVisible();
+}
+
 /** The row of a to-do on Today. */
 export const row = (page: Page, title: string) => page.getByTestId(`row ${title}`);
 

@@ -1,16 +1,8 @@
 import type { Page } from '@playwright/test';
-import { expect, expectNothingSerious, row, test } from './program.ts';
+import { expect, expectNothingSerious, row, settings, test } from './program.ts';
 
 /** Goes on without a reload: the window hears of what was said. */
 const said = (page: Page, title: string) => page.getByTestId(`said ${title}`);
-
-/** Changes settings through their screen. */
-async function settings(page: Page, change: () => Promise<void>): Promise<void> {
-  await page.goto('/settings');
-  await expect(page.getByRole('heading', { name: 'Reminders' })).toBeVisible();
-  await change();
-  await expect(page.getByText('Kept.', { exact: true })).toBeVisible();
-}
 
 const byEmail = (page: Page) =>
   settings(page, () => page.getByRole('checkbox', { name: 'by e-mail' }).click());
@@ -238,46 +230,6 @@ test('usual reminders go with each new to-do, and can be taken away from one', a
     page.getByRole('region', { name: 'Next times' }).or(page.getByText('This time')).first(),
   ).toBeVisible();
   await expect(page.getByRole('region', { name: 'Reminders' })).toHaveCount(0);
-});
-
-test.describe('by the browser', () => {
-  test.use({ serviceWorkers: 'allow' });
-
-  test('the browser says it where it may, once; where it is blocked, Settings say so', async ({
-    page,
-    context,
-    someone,
-    setTime,
-    write,
-  }) => {
-    await someone();
-    await context.grantPermissions(['notifications']);
-    await settings(page, async () => {
-      await page.getByRole('checkbox', { name: 'in the browser' }).click();
-      await expect(page.getByText('This browser says them while a window')).toBeVisible();
-    });
-    await write('Send the log today, remind me at 10');
-    await setTime('2026-11-24T10:00:00Z');
-    const shown = () =>
-      page.evaluate(async () => {
-        const registration = await navigator.serviceWorker.getRegistration();
-        const all = (await registration?.getNotifications()) ?? [];
-        return all.map(({ title, body }) => `${title}: ${body}`);
-      });
-    await expect.poll(shown).toEqual(['Send the log: due today']);
-    await page.evaluate(async () => {
-      const registration = await navigator.serviceWorker.getRegistration();
-      for (const it of await registration!.getNotifications()) it.close();
-    });
-    await page.reload();
-    await expect(page.getByRole('button', { name: 'Reminders, 1 new' })).toBeVisible();
-    expect(await shown()).toEqual([]);
-    await page.addInitScript(() => {
-      Object.defineProperty(Notification, 'permission', { get: () => 'denied' });
-    });
-    await page.goto('/settings');
-    await expect(page.getByText('This browser blocks them')).toBeVisible();
-  });
 });
 
 test('a stand-in that fails: tried again after growing waits, and given up visibly after a day', async ({

@@ -3,14 +3,14 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { startMariadb } from './lib/mariadb.mjs';
-import { ROOT, ensureChromium, ensureMariadb, ensurePackages } from './lib/setup.mjs';
+import { ROOT, ensureBrowsers, ensureMariadb, ensurePackages } from './lib/setup.mjs';
 import { buildWeb } from './lib/web.mjs';
 
 /** Some browser tests by themselves, on a database of their own: `node scripts/browser.mjs today.spec.ts`. */
 
 ensurePackages();
 ensureMariadb();
-const chromium = ensureChromium();
+const browsers = ensureBrowsers();
 await buildWeb();
 const folder = mkdtempSync(join(tmpdir(), 'back-again-browser-'));
 const database = await startMariadb(folder, { tests: true });
@@ -26,7 +26,7 @@ const { status } = spawnSync(
   ],
   {
     cwd: ROOT,
-    env: { ...process.env, CHROMIUM: chromium, TEST_DATABASE_URL: database.url },
+    env: { ...process.env, ...browsers, TEST_DATABASE_URL: database.url },
     stdio: 'inherit',
   },
 );

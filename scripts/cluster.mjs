@@ -27,8 +27,9 @@ let stopping = false;
 const secret = randomBytes(24).toString('hex');
 const servers = [];
 let proxy = null;
-const environment = (port = '0') => ({
-  DATABASE_URL: cluster.url,
+/** Each server writes to a node of its own while that is ready. */
+const environment = (i, port = '0') => ({
+  DATABASE_URL: cluster.urlFrom(i),
   SESSION_SECRET: secret,
   WEB_DIR: web,
   DEMO: '1',
@@ -38,7 +39,7 @@ const environment = (port = '0') => ({
 const line = (text) => process.stdout.write(`${text}\n`);
 say('Starting two servers; the first makes the demo data');
 // One after the other: the demo is made once.
-for (let i = 0; i < 2; i++) servers.push(await startProgram(environment(), line));
+for (let i = 0; i < 2; i++) servers.push(await startProgram(environment(i), line));
 const before = () => servers.map(({ url }) => url);
 proxy = await startProxy(before(), process.env.PORT ?? '4180').catch((error) => {
   giveUp(`${error.message} Is its port taken?`);
@@ -61,7 +62,7 @@ servers.forEach((_, i) => {
     `Server ${i}`,
     () => servers[i].ended,
     async () => {
-      servers[i] = await startProgram(environment(port), line);
+      servers[i] = await startProgram(environment(i, port), line);
     },
     () => servers[i].pid,
   );

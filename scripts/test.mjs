@@ -6,7 +6,7 @@ import { join } from 'node:path';
 import { startMariadb } from './lib/mariadb.mjs';
 import {
   ROOT,
-  ensureChromium,
+  ensureBrowsers,
   ensureGalera,
   ensurePackages,
   ensureReaders,
@@ -22,13 +22,13 @@ import { buildWeb } from './lib/web.mjs';
 ensurePackages();
 ensureGalera();
 ensureReaders();
-const chromium = ensureChromium();
+const browsers = ensureBrowsers();
 
 const folder = mkdtempSync(join(tmpdir(), 'back-again-test-'));
 const database = await startMariadb(folder, { tests: true });
 const env = {
   ...process.env,
-  CHROMIUM: chromium,
+  ...browsers,
   TEST_DATABASE_URL: database.url,
   E2E_REPORT: join(folder, 'e2e.json'),
   NODE_OPTIONS: '--disable-warning=ExperimentalWarning',

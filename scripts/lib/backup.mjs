@@ -74,6 +74,7 @@ function clientAt({ hostname, port, username, password, pathname, searchParams }
     ...(socket
       ? [`socket=${quoted(socket)}`]
       : [`host=${quoted(hostname)}`, ...(port ? [`port=${port}`] : []), 'protocol=tcp']),
+    ...tlsOf(searchParams.get('tls'), quoted),
     `user=${quoted(decodeURIComponent(username))}`,
     `password=${quoted(decodeURIComponent(password))}`,
   ];
@@ -83,6 +84,12 @@ function clientAt({ hostname, port, username, password, pathname, searchParams }
     name: decodeURIComponent(pathname.slice(1)),
     close: () => rmSync(folder, { recursive: true, force: true }),
   };
+}
+
+/** What the URL says of TLS, as MariaDB's clients take it (MariaDB manual, Securing connections for client and server). */
+function tlsOf(given, quoted) {
+  if (given === null || given === '0') return [];
+  return ['ssl', 'ssl-verify-server-cert', ...(given === '1' ? [] : [`ssl-ca=${quoted(given)}`])];
 }
 
 const answers = ({ file, name }) =>

@@ -10,7 +10,15 @@ export interface ClusterNode {
 }
 export interface Cluster {
   url: string;
+  /** The same nodes, that of a number first. */
+  urlFrom(i: number): string;
   nodes: ClusterNode[];
   stop(): Promise<void>;
 }
-export function startCluster(folder: string, nodes?: number): Promise<Cluster>;
+export function startCluster(
+  folder: string,
+  nodes?: number,
+  tls?: { key: string; cert: string } | null,
+): Promise<Cluster>;
+/** Ports of loopback that nobody listens on just now. */
+export function freePorts(n: number): Promise<number[]>;

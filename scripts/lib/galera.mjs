@@ -17,10 +17,11 @@ const PATIENCE = 90_000;
 
 /**
  * Starts a MariaDB Galera Cluster of so many nodes on loopback, with its data in `folder`, for trying and for tests:
- * it begins empty each time. Gives its URL with all nodes; each node can be killed at once and started again, which
+ * it begins empty each time. Gives its URL with all nodes, also with another one first; each node can be killed at once and started again, which
  * waits until it has what it missed.
+ * @param tls the files of a key and of a certificate: the URL asks by TLS alone then
  */
-export async function startCluster(folder, nodes = 3) {
+export async function startCluster(folder, nodes = 3, tls = null) {
   if (!existsSync(PROVIDER))
     throw new Error(`${PROVIDER} is missing: Debian’s package is galera-4.`);
   const as = runsAs();
@@ -82,6 +83,7 @@ export async function startCluster(folder, nodes = 3) {
         '--skip-name-resolve',
         '--local-infile=0',
         '--character-set-server=utf8mb4',
+        ...(tls ? [`--ssl-key=${tls.key}`, `--ssl-cert=${tls.cert}`] : []),
         // What Galera asks for (MariaDB manual, Configuring MariaDB Galera Cluster: mandatory options).
         '--binlog-format=ROW',
         '--innodb-autoinc-lock-mode=2',
@@ -117,8 +119,15 @@ export async function startCluster(folder, nodes = 3) {
 
   for (const node of all) await begin(node, node.i === 0);
   rmSync(setup, { force: true });
+  /** The URL of all nodes, one of them first: whoever has it goes to that one while it is ready. */
+  const urlFrom = (i) => {
+    const turned = [...all.slice(i), ...all.slice(0, i)];
+    const hosts = turned.map(({ port }) => `127.0.0.1:${port}`).join(',');
+    return `mariadb://${USER}:${password}@${hosts}/${USER}${tls ? `?tls=${tls.cert}` : ''}`;
+  };
   return {
-    url: `mariadb://${USER}:${password}@${all.map(({ port }) => `127.0.0.1:${port}`).join(',')}/${USER}`,
+    url: urlFrom(0),
+    urlFrom,
     nodes: all.map((node) => ({
       kill: () => kill(node),
       start: () => begin(node),
@@ -151,7 +160,7 @@ function isSynced(client) {
 }
 
 /** Ports of loopback that nobody listens on just now. */
-async function freePorts(n) {
+export async function freePorts(n) {
   const servers = await Promise.all(
     Array.from({ length: n }, async () => {
       const server = createServer().listen(0, '127.0.0.1');

@@ -9,5 +9,10 @@ export interface Mariadb {
 }
 export function startMariadb(
   folder: string,
-  options?: { at?: string | null; tests?: boolean; most?: number | null },
+  options?: {
+    at?: string | null;
+    tests?: boolean;
+    most?: number | null;
+    tls?: { port: number; key: string; cert: string } | null;
+  },
 ): Promise<Mariadb>;

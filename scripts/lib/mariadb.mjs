@@ -89,8 +89,12 @@ function give(path, { uid, gid }) {
  * @param at where it listened before, to listen there again
  * @param tests whether the account may make further databases, for tests
  * @param most for tests: so many MB are all the room that it has
+ * @param tls for tests: it listens on this port of loopback too, by TLS alone, with the files of a key and a certificate
  */
-export async function startMariadb(folder, { at = null, tests = false, most = null } = {}) {
+export async function startMariadb(
+  folder,
+  { at = null, tests = false, most = null, tls = null } = {},
+) {
   const mariadbd = findMariadbd();
   if (!mariadbd) throw new Error('MariaDB is not installed.');
   const base = resolve(folder);
@@ -135,7 +139,7 @@ export async function startMariadb(folder, { at = null, tests = false, most = nu
       '--no-defaults',
       `--datadir=${datadir}`,
       `--socket=${socket}`,
-      '--skip-networking',
+      ...(tls ? byTls(tls) : ['--skip-networking']),
       `--init-file=${setup}`,
       '--local-infile=0',
       '--character-set-server=utf8mb4',
@@ -172,6 +176,14 @@ export async function startMariadb(folder, { at = null, tests = false, most = nu
     },
   };
 }
+
+const byTls = ({ port, key, cert }) => [
+  '--bind-address=127.0.0.1',
+  `--port=${port}`,
+  `--ssl-key=${key}`,
+  `--ssl-cert=${cert}`,
+  '--require-secure-transport=ON',
+];
 
 /** All tables in one file that grows so far and no further, as on a disk that is full (MariaDB, InnoDB system tablespace). */
 const roomFor = (most) => [

@@ -6,7 +6,7 @@ import {
   TimeoutError,
   type Transaction,
 } from 'sequelize';
-import { chooser, placeOf, type Place } from './hosts.ts';
+import { chooser, placeOf, wayTo, type Place } from './hosts.ts';
 import { defineModels, type Models } from './models.ts';
 
 export interface Database extends Models {
@@ -65,16 +65,18 @@ export function openDatabase(url: string): Database {
       insertIdAsNumber: true,
       initSql: isCluster ? IN_CLUSTER : SESSION,
       ...(socketPath ? { socketPath } : {}),
+      ...wayTo(host, place),
     },
     define: { timestamps: false, charset: 'utf8mb4', collate: 'utf8mb4_bin' },
   });
   if (isCluster)
     sequelize.addHook(
       'beforeConnect',
-      async (config: { host?: string; port?: string | number }) => {
+      async (config: { host?: string; port?: string | number; dialectOptions?: object }) => {
         const chosen = await choose();
         config.host = chosen.host;
         config.port = chosen.port ?? 3306;
+        config.dialectOptions = { ...config.dialectOptions, ...wayTo(chosen.host, place) };
       },
     );
   return {

@@ -5,6 +5,7 @@ import { QueryTypes } from 'sequelize';
 import type { Config } from '../config.ts';
 import { openDatabase, type Database } from '../db/database.ts';
 import { skewOf } from '../db/skew.ts';
+import { isHere, placeOf } from '../db/hosts.ts';
 import { formsOf } from '../db/migrate.ts';
 
 /** One thing that was looked at, in words. */
@@ -45,6 +46,7 @@ export async function examine(config: Config, dataFolder: string | null): Promis
       await look('Its form', () => form(db));
       await look('The clocks', () => clocks(db));
     }
+    await look('The way to it', () => Promise.resolve(way(config)));
     await look('The secret', () => Promise.resolve(secret(config)));
     if (dataFolder !== null) await look('Room on the disk', () => room(dataFolder));
     await look('E-mail', () => mail(config));
@@ -73,6 +75,17 @@ async function version(db: Database) {
   return isOld
     ? wrong(`MariaDB ${found} answers; ${OLDEST.join('.')} is the oldest that is tried.`)
     : well(`MariaDB ${found} answers.`);
+}
+
+function way({ databaseUrl }: Config) {
+  const place = placeOf(databaseUrl);
+  if (isHere(place)) return well('The database is on this machine: nothing goes over a network.');
+  if (place.tls) return well('By TLS alone, to hosts that show their certificate.');
+  return place.tls === false
+    ? well('Not encrypted, as tls=0 says: the network between is yours alone.')
+    : wrong(
+        'What goes to the database is not encrypted: add ?tls=1 to DATABASE_URL, or ?tls=/folder/ca.pem with the authority of its certificate; ?tls=0 where the network between is yours alone.',
+      );
 }
 
 async function form(db: Database) {
@@ -154,12 +167,12 @@ async function reachedAt(url: string): Promise<string> {
 }
 
 function address({ publicUrl, secure, host }: Config) {
-  const isHere = host === '127.0.0.1' || host === 'localhost';
+  const isOwn = host === '127.0.0.1' || host === 'localhost';
   if (secure && !publicUrl?.startsWith('https:'))
     return wrong(
       'SECURE=1 is set without an https address in PUBLIC_URL: links in messages would lead nowhere.',
     );
-  if (!secure && !isHere)
+  if (!secure && !isOwn)
     return wrong(`It listens on ${host} without SECURE=1: put a proxy with HTTPS before it.`);
   return well(publicUrl ?? 'This machine alone: PUBLIC_URL is not set.');
 }

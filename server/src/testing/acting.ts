@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { setTimeout as wait } from 'node:timers/promises';
-import type { ActionAnswer, TodoState } from '@back-again/contract';
+import type { ActionAnswer, ChangesView, TodoState } from '@back-again/contract';
 import {
   DEFAULT_SETTINGS,
   formatDay,
@@ -18,7 +18,7 @@ import { read } from '@back-again/core/reading';
 import type { Database } from '../db/database.ts';
 import type { ActionRow, StepRow } from '../db/models.ts';
 import { randomFrom, type Random } from '../demo/random.ts';
-import { Client, halvesOf } from './harness.ts';
+import { Client, halvesOf, type Answer } from './harness.ts';
 
 // People who do one thing after another, at random, whatever becomes of the servers; and the core alone, which goes
 // through what was kept of it and has to come to the same.
@@ -33,6 +33,10 @@ const SENTENCES = [
   'Clean the panels every week opens 3 days before',
 ];
 const HOUR = 3_600_000;
+/** What is not answered for so long, in milliseconds, is not going to be: nothing stays away longer. */
+const MOST_PATIENCE = 60_000;
+/** What says that somebody is away or busy just now: then it is asked again. */
+const AWAY = [429, 502, 503, 504];
 
 interface Doing {
   todo: string;
@@ -46,6 +50,10 @@ export class Acting {
   readonly answered: { id: string; version: number }[] = [];
   /** How long each took until it was answered, in milliseconds. */
   readonly took: number[] = [];
+  /** How long each look at what is new took, in milliseconds. */
+  readonly looked: number[] = [];
+  /** What a person would have been told that is no fault of theirs, and what a look did not show although it was answered. */
+  readonly wrong: string[] = [];
   /** What was refused for what it is: nothing is changed by it. */
   refused = 0;
   readonly sent = new Map<string, Doing>();
@@ -115,8 +123,25 @@ export class Acting {
     if (this.done.length > 30) this.done.shift();
   }
 
-  async actUntil(isOver: () => boolean): Promise<void> {
-    while (!isOver()) await this.act();
+  /**
+   * Does one thing after another, and looks now and then.
+   * @param looks of so many deeds one is followed by a look; 0: none is
+   */
+  async actUntil(isOver: () => boolean, looks = 0): Promise<void> {
+    while (!isOver()) {
+      await this.act();
+      if (looks && this.random.below(looks) === 0) await this.lookForNew();
+    }
+  }
+
+  /** Looks at what is new, as a window does that was away: all that was answered is in it, whichever server is asked. */
+  async lookForNew(): Promise<void> {
+    const { version = 0 } = this.answered.at(-1) ?? {};
+    const since = Math.max(0, version - this.random.below(20));
+    const from = Date.now();
+    const { body } = await this.asked<ChangesView>('GET', `/changes?since=${since}`);
+    this.looked.push(Date.now() - from);
+    if (body.version < version) this.wrong.push(`a look has ${body.version} after ${version}`);
   }
 
   private anyDeed(state: TodoState | null): Deed {
@@ -149,34 +174,40 @@ export class Acting {
     const isDeed = todo !== '' && deed.do !== 'create';
     this.sent.set(id, { todo, of, deed: isDeed ? (deed as Deed) : null });
     const from = Date.now();
-    for (let n = 0; ; n++) {
+    const { status, body } = await this.asked<ActionAnswer>('POST', '/actions', { id, ...action });
+    if (status !== 200) {
+      if (status === 401) throw new Error('The session is gone.');
+      this.refused++;
+      return null;
+    }
+    this.took.push(Date.now() - from);
+    this.answered.push({ id, version: body.version });
+    for (const it of body.todos) {
+      const known = this.todos.get(it.id);
+      if (known) known.state = it;
+    }
+    return id;
+  }
+
+  /**
+   * Asks one server after the other, until one answers.
+   * @throws Error where none does for a minute
+   */
+  private async asked<T>(method: string, path: string, body?: object): Promise<Answer<T>> {
+    const end = Date.now() + MOST_PATIENCE;
+    for (let n = 0; Date.now() < end; n++) {
       const { url } = this.servers[(this.answered.length + n) % this.servers.length]!;
       try {
-        const { status, body } = await this.client!.beside(url).send<ActionAnswer>(
-          'POST',
-          '/actions',
-          { id, ...action },
-        );
-        if (status === 200) {
-          this.took.push(Date.now() - from);
-          this.answered.push({ id, version: body.version });
-          for (const it of body.todos) {
-            const known = this.todos.get(it.id);
-            if (known) known.state = it;
-          }
-          return id;
-        }
-        if (status < 500 && status !== 429) {
-          if (status === 401) throw new Error('The session is gone.');
-          this.refused++;
-          return null;
-        }
+        const answer = await this.client!.beside(url).send<T>(method, path, body);
+        if (answer.status < 500 && answer.status !== 429) return answer;
+        if (!AWAY.includes(answer.status)) this.wrong.push(`${path} answered ${answer.status}`);
       } catch (error) {
         // A server that is gone: fetch says so by a TypeError, and half an answer is none.
         if (!['TypeError', 'SyntaxError'].includes((error as Error).name)) throw error;
       }
       await wait(100);
     }
+    throw new Error(`${path} was not answered for a minute: ${this.wrong.at(-1) ?? 'by nobody'}`);
   }
 
   /** Lets the servers bring each of its to-dos up to now. */
@@ -201,13 +232,14 @@ export const briefOf = ({ number, slot, due, plan, status, rolled, tally, part }
 
 /**
  * Holds what was kept against what was answered, and against the core alone: each answered action is there once, in
- * the order in which it was answered, and none that was not; and each to-do stands as the core alone computes it
+ * the order in which it was answered, and none that was not; nobody was told of a fault; and each to-do stands as the core alone computes it
  * from the kept actions, each at the moment of its step.
  */
 export async function faultsOf(db: Database, people: readonly Acting[]): Promise<Fault[]> {
   const faults: Fault[] = [];
   for (const [person, acting] of people.entries()) {
     const say = (what: string) => faults.push({ person, what });
+    for (const what of acting.wrong) say(what);
     const [todo] = acting.todos.keys();
     const row = await db.series.findOne({ where: { id: todo! } });
     const { userId } = row!;
