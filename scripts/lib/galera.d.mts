@@ -18,7 +18,7 @@ export interface Cluster {
 export function startCluster(
   folder: string,
   nodes?: number,
-  tls?: { key: string; cert: string } | null,
+  options?: { tls?: { key: string; cert: string } | null; tests?: boolean },
 ): Promise<Cluster>;
 /** Ports of loopback that nobody listens on just now. */
 export function freePorts(n: number): Promise<number[]>;

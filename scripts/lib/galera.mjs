@@ -20,8 +20,9 @@ const PATIENCE = 90_000;
  * it begins empty each time. Gives its URL with all nodes, also with another one first; each node can be killed at once and started again, which
  * waits until it has what it missed.
  * @param tls the files of a key and of a certificate: the URL asks by TLS alone then
+ * @param tests whether the account may hold a node, for tests
  */
-export async function startCluster(folder, nodes = 3, tls = null) {
+export async function startCluster(folder, nodes = 3, { tls = null, tests = false } = {}) {
   if (!existsSync(PROVIDER))
     throw new Error(`${PROVIDER} is missing: Debian’s package is galera-4.`);
   const as = runsAs();
@@ -49,6 +50,7 @@ export async function startCluster(folder, nodes = 3, tls = null) {
       `CREATE DATABASE ${USER} CHARACTER SET utf8mb4 COLLATE utf8mb4_bin;`,
       `CREATE USER '${USER}'@'127.0.0.1' IDENTIFIED BY '${password}';`,
       `GRANT ALL PRIVILEGES ON ${USER}.* TO '${USER}'@'127.0.0.1';`,
+      ...(tests ? [`GRANT RELOAD ON *.* TO '${USER}'@'127.0.0.1';`] : []),
       `DELETE FROM mysql.global_priv WHERE User NOT IN ('${USER}', 'mariadb.sys');`,
       'FLUSH PRIVILEGES;\n',
     ].join('\n'),

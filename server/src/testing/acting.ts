@@ -48,11 +48,13 @@ interface Doing {
 export class Acting {
   /** What was answered, in its order. */
   readonly answered: { id: string; version: number }[] = [];
+  /** What was answered to their second window, in its order. */
+  readonly beside: { id: string; version: number }[] = [];
   /** How long each took until it was answered, in milliseconds. */
   readonly took: number[] = [];
   /** How long each look at what is new took, in milliseconds. */
   readonly looked: number[] = [];
-  /** What a person would have been told that is no fault of theirs, and what a look did not show although it was answered. */
+  /** What a look did not show although it was answered, and what was refused without a reason. */
   readonly wrong: string[] = [];
   /** What was refused for what it is: nothing is changed by it. */
   refused = 0;
@@ -62,11 +64,11 @@ export class Acting {
   private client: Client | null = null;
   /** Those of its actions that can be taken back. */
   private readonly done: string[] = [];
-  private readonly servers: readonly { url: string }[];
+  /** Whom it asks, one after the other: each may be gone at any moment; those that come back stand in their place. */
+  servers: readonly { url: string }[];
   private readonly now: () => Instant;
 
   /**
-   * @param servers each of which may be gone at any moment; those that come back stand in their place
    * @param now the time that the servers have
    */
   constructor(servers: readonly { url: string }[], seed: number, now: () => Instant) {
@@ -134,6 +136,20 @@ export class Acting {
     }
   }
 
+  /** Names things anew in a second window, at the same time as all else is done. */
+  async actBeside(isOver: () => boolean): Promise<void> {
+    const todos = [...this.todos.keys()];
+    for (let n = 0; !isOver(); n++) {
+      const id = randomUUID();
+      const details = { title: `From the other window, ${n}` };
+      const action = { do: 'describe', id, todos: [todos[n % todos.length]], details };
+      this.sent.set(id, { todo: '', of: null, deed: null });
+      const { status, body } = await this.asked<ActionAnswer>('POST', '/actions', action);
+      if (status === 200) this.beside.push({ id, version: body.version });
+      else this.wrong.push(`another name was refused with ${status}`);
+    }
+  }
+
   /** Looks at what is new, as a window does that was away: all that was answered is in it, whichever server is asked. */
   async lookForNew(): Promise<void> {
     const { version = 0 } = this.answered.at(-1) ?? {};
@@ -191,7 +207,7 @@ export class Acting {
 
   /**
    * Asks one server after the other, until one answers.
-   * @throws Error where none does for a minute
+   * @throws Error where none does for a minute, or where one answers with a fault of its own
    */
   private async asked<T>(method: string, path: string, body?: object): Promise<Answer<T>> {
     const end = Date.now() + MOST_PATIENCE;
@@ -200,14 +216,14 @@ export class Acting {
       try {
         const answer = await this.client!.beside(url).send<T>(method, path, body);
         if (answer.status < 500 && answer.status !== 429) return answer;
-        if (!AWAY.includes(answer.status)) this.wrong.push(`${path} answered ${answer.status}`);
+        if (!AWAY.includes(answer.status)) throw new Error(`${path} answered ${answer.status}.`);
       } catch (error) {
         // A server that is gone: fetch says so by a TypeError, and half an answer is none.
         if (!['TypeError', 'SyntaxError'].includes((error as Error).name)) throw error;
       }
       await wait(100);
     }
-    throw new Error(`${path} was not answered for a minute: ${this.wrong.at(-1) ?? 'by nobody'}`);
+    throw new Error(`${path} was not answered for a minute.`);
   }
 
   /** Lets the servers bring each of its to-dos up to now. */
@@ -249,11 +265,14 @@ export async function faultsOf(db: Database, people: readonly Acting[]): Promise
     const user = await db.users.findByPk(userId);
     const ids = kept.map(({ id }) => id);
     if (new Set(ids).size !== ids.length) say('an action is there twice');
-    const order = acting.answered.map(({ id }) => id);
-    if (order.some((id) => !ids.includes(id))) say('an answered action was lost');
-    if (ids.some((id) => !order.includes(id))) say('an action is there that was never answered');
-    if (ids.filter((id) => order.includes(id)).join() !== order.join())
-      say('their order is broken');
+    const there = new Set(ids);
+    for (const order of [acting.answered, acting.beside].map((all) => all.map(({ id }) => id))) {
+      const ofThese = new Set(order);
+      if (order.some((id) => !there.has(id))) say('an answered action was lost');
+      if (ids.filter((id) => ofThese.has(id)).join() !== order.join()) say('their order is broken');
+      for (const id of order) there.delete(id);
+    }
+    if (there.size) say('an action is there that was never answered');
     if (kept.at(-1)?.version !== user!.version) say('the version is not that of the last action');
     const steps = (await db.steps.findAll({ where: { userId, kind: 'deed' } })).map(
       (it) => it.get() as StepRow,
