@@ -13,7 +13,7 @@ module.exports = {
       loader,
       sourcefile: path,
       // Jest runs CommonJS, which knows no address of its own but its file name.
-      define: { 'import.meta.url': '__importMetaUrl' },
+      define: { 'import.meta.url': '__importMetaUrl', 'import.meta.dirname': '__dirname' },
       banner: 'const __importMetaUrl = require("node:url").pathToFileURL(__filename).href;',
     });
   },

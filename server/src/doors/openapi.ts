@@ -17,6 +17,7 @@ import {
   pastTodoSchema,
   totalsSchema,
 } from '@back-again/contract/past';
+import { escaped } from '../html.ts';
 
 /** The interface for a person’s own scripts, as OpenAPI 3.1 and as a page: made of the schemas that check it. */
 
@@ -280,8 +281,6 @@ export function interfaceOf(): object {
   };
 }
 
-const escaped = (text: string) =>
-  text.replaceAll('&', '&amp;').replaceAll('<', '&lt;').replaceAll('>', '&gt;');
 const KEYS = {
   read: 'any key',
   finish: 'a key for finishing or everything',

@@ -1,4 +1,5 @@
 import { createTransport } from 'nodemailer';
+import { escaped } from '../html.ts';
 import { Refused, type Carrier, type Outgoing } from './carrier.ts';
 
 export interface MailConfig {
@@ -67,9 +68,6 @@ function isRefused(error: unknown): boolean {
   };
   return code === 'EENVELOPE' && command === 'RCPT TO' && responseCode >= 500 && responseCode < 600;
 }
-
-const ESCAPES: Record<string, string> = { '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;' };
-const escaped = (text: string) => text.replace(/[&<>"]/gu, (sign) => ESCAPES[sign]!);
 
 /** A line that ends in an address: its words become the link. */
 const LINKED = /^(.*?):? (https?:\/\/\S+)$/u;
