@@ -1,10 +1,11 @@
-import { execFileSync, spawn } from 'node:child_process';
+import { execFile, execFileSync, spawn } from 'node:child_process';
 import { randomBytes } from 'node:crypto';
 import { once } from 'node:events';
 import { chmodSync, existsSync, mkdirSync, openSync, rmSync } from 'node:fs';
 import { createServer } from 'node:net';
 import { join } from 'node:path';
 import { setTimeout as wait } from 'node:timers/promises';
+import { promisify } from 'node:util';
 import { findMariadbd, runsAs } from './mariadb.mjs';
 import { writeWhole } from './wholeFile.mjs';
 
@@ -72,38 +73,40 @@ export async function startCluster(folder, nodes = 3, { tls = null, tests = fals
     const { i, port, group, increments, whole, home, client } = node;
     if (as) execFileSync('chown', ['-R', `${as.uid}:${as.gid}`, home]);
     const out = openSync(join(home, 'mariadb.log'), 'a', 0o600);
-    const child = spawn(
-      findMariadbd(),
-      [
-        '--no-defaults',
-        ...(as ? [`--user=${as.name}`] : []),
-        `--datadir=${join(home, 'data')}`,
-        `--socket=${join(home, 'mariadb.sock')}`,
-        `--pid-file=${join(home, 'mariadb.pid')}`,
-        '--bind-address=127.0.0.1',
-        `--port=${port}`,
-        '--skip-name-resolve',
-        '--local-infile=0',
-        '--character-set-server=utf8mb4',
-        ...(tls ? [`--ssl-key=${tls.key}`, `--ssl-cert=${tls.cert}`] : []),
-        // What Galera asks for (MariaDB manual, Configuring MariaDB Galera Cluster: mandatory options).
-        '--binlog-format=ROW',
-        '--innodb-autoinc-lock-mode=2',
-        '--wsrep-on=ON',
-        `--wsrep-provider=${PROVIDER}`,
-        '--wsrep-cluster-name=back-again',
-        `--wsrep-cluster-address=gcomm://${members}`,
-        `--wsrep-node-name=node${i}`,
-        `--wsrep-node-address=127.0.0.1:${group}`,
-        `--wsrep-node-incoming-address=127.0.0.1:${port}`,
-        '--wsrep-sst-method=rsync',
-        `--wsrep-sst-receive-address=127.0.0.1:${whole}`,
-        // One that is killed is left out after three seconds.
-        `--wsrep-provider-options=gmcast.listen_addr=tcp://127.0.0.1:${group};ist.recv_addr=127.0.0.1:${increments};gcache.size=64M;evs.suspect_timeout=PT3S;evs.inactive_timeout=PT6S;evs.inactive_check_period=PT0.5S`,
-        ...(isFirst ? ['--wsrep-new-cluster', `--init-file=${setup}`] : []),
-      ],
-      { stdio: ['ignore', out, out], detached: true },
-    );
+    const options = [
+      '--no-defaults',
+      ...(as ? [`--user=${as.name}`] : []),
+      `--datadir=${join(home, 'data')}`,
+      `--socket=${join(home, 'mariadb.sock')}`,
+      `--pid-file=${join(home, 'mariadb.pid')}`,
+      '--bind-address=127.0.0.1',
+      `--port=${port}`,
+      '--skip-name-resolve',
+      '--local-infile=0',
+      '--character-set-server=utf8mb4',
+      ...(tls ? [`--ssl-key=${tls.key}`, `--ssl-cert=${tls.cert}`] : []),
+      // What Galera asks for (MariaDB manual, Configuring MariaDB Galera Cluster: mandatory options).
+      '--binlog-format=ROW',
+      '--innodb-autoinc-lock-mode=2',
+      '--wsrep-on=ON',
+      `--wsrep-provider=${PROVIDER}`,
+      '--wsrep-cluster-name=back-again',
+      `--wsrep-cluster-address=gcomm://${members}`,
+      `--wsrep-node-name=node${i}`,
+      `--wsrep-node-address=127.0.0.1:${group}`,
+      `--wsrep-node-incoming-address=127.0.0.1:${port}`,
+      '--wsrep-sst-method=rsync',
+      `--wsrep-sst-receive-address=127.0.0.1:${whole}`,
+      // One that is killed is left out after three seconds.
+      `--wsrep-provider-options=gmcast.listen_addr=tcp://127.0.0.1:${group};ist.recv_addr=127.0.0.1:${increments};gcache.size=64M;evs.suspect_timeout=PT3S;evs.inactive_timeout=PT6S;evs.inactive_check_period=PT0.5S`,
+    ];
+    const place = isFirst
+      ? ['--wsrep-new-cluster', `--init-file=${setup}`]
+      : await startPosition(options, join(home, 'data'));
+    const child = spawn(findMariadbd(), [...options, ...place], {
+      stdio: ['ignore', out, out],
+      detached: true,
+    });
     node.child = child;
     node.ended = once(child, 'exit');
     const end = Date.now() + PATIENCE;
@@ -143,6 +146,19 @@ export async function startCluster(folder, nodes = 3, { tls = null, tests = fals
           await kill(node, 'SIGTERM');
     },
   };
+}
+
+/**
+ * Where a node stands that ended before, as it was killed too: it is sent what it missed then, and no other node has
+ * to stand still so that all of it can be copied (MariaDB manual, Galera recovery: --wsrep-recover).
+ */
+async function startPosition(options, data) {
+  if (!existsSync(join(data, 'grastate.dat'))) return [];
+  const { stderr } = await promisify(execFile)(findMariadbd(), [...options, '--wsrep-recover'], {
+    maxBuffer: 1e7,
+  });
+  const [, position] = /Recovered position:\s*(\S+:-?\d+)/u.exec(stderr) ?? [];
+  return position ? [`--wsrep-start-position=${position}`] : [];
 }
 
 function isSynced(client) {

@@ -27,6 +27,8 @@ const DEADLOCK = 1213;
 const LOCK_WAIT = 1205;
 /** A node that takes part in no cluster just now (Galera: “WSREP has not yet prepared node for application use”). */
 const NOT_READY = 1047;
+/** A node lost its place in the cluster while it committed (Galera): nobody knows whether it was kept. */
+const AT_COMMIT = 1180;
 const MOST_TRIES = 8;
 /** Of several nodes: how often a lost connection leads to the next one. */
 const MOST_LOST = 4;
@@ -35,6 +37,8 @@ const MOST_LOST = 4;
 const SESSION = [
   // Two devices that act at once wait for a row, not for the gap beside it.
   'SET SESSION TRANSACTION ISOLATION LEVEL READ COMMITTED',
+  // Nobody waits longer for an answer (http/patience.ts): it is tried again, and what stands in a circle is let go.
+  'SET SESSION innodb_lock_wait_timeout = 4',
 ];
 /** Of several nodes: a reading waits for what was written before it, at whichever (Galera, wsrep_sync_wait 1). */
 const IN_CLUSTER = [...SESSION, 'SET SESSION wsrep_sync_wait = 1'];
@@ -133,6 +137,11 @@ export function isFull(error: unknown): boolean {
 /** Whether the connection is gone, and with it the answer. */
 export function isLost(error: unknown): boolean {
   if (!(error instanceof BaseError)) return false;
-  const { original } = error as BaseError & { original?: { fatal?: boolean } };
-  return error instanceof ConnectionError || original?.fatal === true;
+  const { original } = error as BaseError & { original?: { errno?: number; fatal?: boolean } };
+  const isGone = original?.fatal === true || original?.errno === AT_COMMIT;
+  return error instanceof ConnectionError || isGone;
 }
+
+/** Whether there is no answer just now, and there may be one in a moment. */
+export const isAway = (error: unknown): boolean =>
+  isLost(error) || isTransient(error) || error instanceof TimeoutError;

@@ -1,10 +1,9 @@
 import type { ErrorRequestHandler, RequestHandler, Response } from 'express';
-import { TimeoutError } from 'sequelize';
 import { ValidationError, type Schema } from 'yup';
 import { CoreError } from '@back-again/core';
 import type { ApiError } from '@back-again/contract';
 import { noteRefusal } from '../account/events.ts';
-import { isFull, isLost } from '../db/database.ts';
+import { isAway, isFull } from '../db/database.ts';
 import type { Log } from '../log.ts';
 
 /** An answer that is not a success, with its status. */
@@ -90,7 +89,7 @@ function asHttp(error: unknown): HttpError | null {
   if (error instanceof URIError)
     return new HttpError(400, 'path.form', 'The address is not well formed.', 'path');
   if (isFull(error)) return FULL();
-  if (isLost(error) || error instanceof TimeoutError) return SLOW();
+  if (isAway(error)) return SLOW();
   return null;
 }
 
