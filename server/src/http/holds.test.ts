@@ -19,7 +19,8 @@ let client: Client;
 let todo: string;
 beforeAll(async () => {
   server = await startTestServer(BORN);
-  await server.clock.stop();
+  // What nobody asked for takes no connection meanwhile.
+  for (const loop of [server.clock, server.sender, server.upkeep]) await loop.stop();
 });
 afterAll(() => server.stop());
 beforeEach(async () => {
