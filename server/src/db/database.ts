@@ -135,7 +135,7 @@ export function isFull(error: unknown): boolean {
 }
 
 /** Whether the connection is gone, and with it the answer. */
-export function isLost(error: unknown): boolean {
+function isLost(error: unknown): boolean {
   if (!(error instanceof BaseError)) return false;
   const { original } = error as BaseError & { original?: { errno?: number; fatal?: boolean } };
   const isGone = original?.fatal === true || original?.errno === AT_COMMIT;
