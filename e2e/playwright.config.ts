@@ -1,18 +1,8 @@
 import { defineConfig } from '@playwright/test';
+import { CHROMIUM_ARGS } from '../scripts/lib/chromium.mjs';
 
 /** What depends on the browser around the page: its service workers, notifications, and a person's whole day. */
 const WHOLE = ['closed.spec.ts', 'main-job.spec.ts', 'notified.spec.ts', 'shell.spec.ts'];
-const launchOptions = {
-  args: [
-    '--no-sandbox',
-    '--disable-gpu',
-    '--disable-quic',
-    '--no-first-run',
-    '--disable-background-networking',
-    '--disable-component-update',
-    '--disable-sync',
-  ],
-};
 const page = {
   viewport: { width: 390, height: 844 },
   timezoneId: 'Europe/London',
@@ -23,7 +13,7 @@ const page = {
   trace: process.env.ALONE ? ('off' as const) : ('on-first-retry' as const),
 };
 const by = (executablePath = '/usr/bin/chromium') => ({
-  use: { ...page, launchOptions: { ...launchOptions, executablePath } },
+  use: { ...page, launchOptions: { args: CHROMIUM_ARGS, executablePath } },
 });
 
 export default defineConfig({

@@ -2,6 +2,7 @@ import { Buffer } from 'node:buffer';
 import { appendFileSync, cpSync, mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { CHROMIUM_ARGS } from './lib/chromium.mjs';
 import { startMariadb } from './lib/mariadb.mjs';
 import { startProgram } from './lib/program.mjs';
 import { ROOT, ensureChromium, ensureMariadb, ensurePackages, say } from './lib/setup.mjs';
@@ -432,18 +433,7 @@ const program = await startProgram({
   LOG: 'warn',
   SIGN_IN_TRIES: '1000',
 });
-const browser = await chromium.launch({
-  executablePath,
-  args: [
-    '--no-sandbox',
-    '--disable-gpu',
-    '--disable-quic',
-    '--no-first-run',
-    '--disable-background-networking',
-    '--disable-component-update',
-    '--disable-sync',
-  ],
-});
+const browser = await chromium.launch({ executablePath, args: CHROMIUM_ARGS });
 
 for (const shot of SHOTS) {
   const { name, sizes = [shot.size ?? PHONE], parts = [shot] } = shot;

@@ -12,8 +12,9 @@ import { openDatabase, type Database } from '../database.ts';
 import { placeOf } from '../hosts.ts';
 
 // Nodes of MariaDB Galera Cluster, two servers and a proxy: people act at random and are reminded while each node, each
-// server and the proxy are killed and come back. Each server writes to a node of its own. Each answered action is kept once, no person’s order is broken, each
-// reminder is said once, and the record is what the core alone gives. The clocks of the servers are ten seconds apart.
+// server and the proxy are killed and come back. Each server writes to a node of its own. Each answered action is kept
+// once, no person’s order is broken, each reminder is said once, and the record is what the core alone gives. The
+// clocks of the servers are ten seconds apart.
 
 const START = parseInstant('2027-06-01T10:00:00Z');
 const TODAY = '2027-06-01';
