@@ -122,6 +122,7 @@ export default ts.config(
         clearTimeout: 'readonly',
         URL: 'readonly',
         fetch: 'readonly',
+        AbortController: 'readonly',
         AbortSignal: 'readonly',
         document: 'readonly',
         console: 'readonly',

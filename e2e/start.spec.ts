@@ -3,6 +3,7 @@ import {
   mkdirSync,
   mkdtempSync,
   readFileSync,
+  readdirSync,
   readlinkSync,
   rmSync,
   statSync,
@@ -121,6 +122,33 @@ for (const part of ['mariadb', 'server'] as const)
     expect(it.lines.filter((line) => line.includes('runs again'))).toHaveLength(KILLS);
     await client.dispose();
   });
+
+for (const part of ['mariadb', 'server'] as const)
+  test(`stopped while the ${part} comes back, it leaves no process behind`, async () => {
+    const it = await start();
+    expect(processesOf(it.folder)).toEqual(expect.arrayContaining([it.running()[part]]));
+    process.kill(it.running()[part], 'SIGKILL');
+    await expect
+      .poll(() => it.lines.some((line) => line.includes('is started again')), { intervals: [2] })
+      .toBe(true);
+    await it.stop();
+    expect(processesOf(it.folder)).toEqual([]);
+  });
+
+/** The processes that were started with their data in a folder; a child has the variables of whoever started it. */
+const processesOf = (folder: string): number[] =>
+  readdirSync('/proc')
+    .filter((name) => /^\d+$/u.test(name))
+    .map(Number)
+    .filter((pid) => {
+      try {
+        return readFileSync(`/proc/${pid}/environ`, 'utf8')
+          .split('\0')
+          .includes(`DATA_DIR=${folder}`);
+      } catch {
+        return false;
+      }
+    });
 
 test('a frozen database: requests end in words, and go on once it answers again', async () => {
   const it = await start();

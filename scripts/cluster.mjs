@@ -2,7 +2,8 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import { randomBytes } from 'node:crypto';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { startCluster } from './lib/galera.mjs';
+import { newCluster } from './lib/galera.mjs';
+import { keeper } from './lib/keep.mjs';
 import { startProgram, startProxy } from './lib/program.mjs';
 import { ensureGalera, ensurePackages, giveUp, say } from './lib/setup.mjs';
 import { buildWeb } from './lib/web.mjs';
@@ -20,29 +21,51 @@ ensurePackages();
 ensureGalera();
 const web = await buildWeb();
 const folder = mkdtempSync(join(tmpdir(), 'back-again-cluster-'));
-say('Starting three nodes of MariaDB Galera Cluster');
-const cluster = await startCluster(folder).catch((error) => giveUp(error.message));
+const cluster = await newCluster(folder).catch((error) => giveUp(error.message));
 
-let stopping = false;
 const secret = randomBytes(24).toString('hex');
 const servers = [];
 let proxy = null;
 /** Each server writes to a node of its own while that is ready. */
-const environment = (i, port = '0') => ({
+const environment = (i) => ({
   DATABASE_URL: cluster.urlFrom(i),
   SESSION_SECRET: secret,
   WEB_DIR: web,
   DEMO: '1',
   LOG: process.env.LOG ?? 'warn',
-  PORT: port,
+  PORT: servers[i] ? new URL(servers[i].url).port : '0',
 });
 const line = (text) => process.stdout.write(`${text}\n`);
+const parts = keeper({
+  away: () => AWAY,
+  last: () => rmSync(folder, { recursive: true, force: true }),
+});
+say('Starting three nodes of MariaDB Galera Cluster');
+// One after the other: the first makes the cluster, and the others join it.
+for (const [i, node] of cluster.nodes.entries()) await parts.start({ name: `Node ${i}`, ...node });
 say('Starting two servers; the first makes the demo data');
-// One after the other: the demo is made once.
-for (let i = 0; i < 2; i++) servers.push(await startProgram(environment(i), line));
-const before = () => servers.map(({ url }) => url);
-proxy = await startProxy(before(), process.env.PORT ?? '4180').catch((error) => {
-  giveUp(`${error.message} Is its port taken?`);
+for (const i of [0, 1])
+  await parts.start({
+    name: `Server ${i}`,
+    start: async (signal) => {
+      servers[i] = await startProgram(environment(i), line, signal);
+    },
+    pid: () => servers[i].pid,
+    ended: () => servers[i].ended,
+    stop: () => servers[i].stop(),
+  });
+await parts.start({
+  name: 'The proxy',
+  start: async (signal) => {
+    const port = proxy ? new URL(proxy.url).port : (process.env.PORT ?? '4180');
+    const before = servers.map(({ url }) => url);
+    proxy = await startProxy(before, port, signal).catch((error) => {
+      throw new Error(`${error.message} Is port ${port} taken?`);
+    });
+  },
+  pid: () => proxy.pid,
+  ended: () => proxy.ended,
+  stop: () => proxy.stop(),
 });
 
 line(`\nBack Again is at ${proxy.url}, of two servers on three nodes`);
@@ -54,51 +77,4 @@ line(
   `Kill any of them, as with “kill -9”: it is back after ${AWAY / 1000} seconds. Ctrl+C ends all.`,
 );
 
-for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP']) process.on(signal, () => void stop());
-cluster.nodes.forEach((node, i) => keep(`Node ${i}`, () => node.ended(), node.start, node.pid));
-servers.forEach((_, i) => {
-  const { port } = new URL(servers[i].url);
-  keep(
-    `Server ${i}`,
-    () => servers[i].ended,
-    async () => {
-      servers[i] = await startProgram(environment(i, port), line);
-    },
-    () => servers[i].pid,
-  );
-});
-keep(
-  'The proxy',
-  () => proxy.ended,
-  async () => {
-    proxy = await startProxy(before(), new URL(proxy.url).port);
-  },
-  () => proxy.pid,
-);
-
-/** Starts a part again each time it ends by itself. */
-async function keep(name, ended, start, pid) {
-  for (;;) {
-    await ended();
-    if (stopping) return;
-    say(`${name} is gone, and comes back in ${AWAY / 1000} seconds`);
-    await new Promise((done) => setTimeout(done, AWAY));
-    if (stopping) return;
-    try {
-      await start();
-      say(`${name} is back, as process ${pid()}`);
-    } catch (error) {
-      say(`${name} did not come back: ${error.message}`);
-    }
-  }
-}
-
-async function stop() {
-  if (stopping) return;
-  stopping = true;
-  await proxy.stop();
-  await Promise.all(servers.map((server) => server.stop()));
-  await cluster.stop();
-  rmSync(folder, { recursive: true, force: true });
-  process.exit(0);
-}
+parts.watch();

@@ -471,8 +471,12 @@ async function taken({ path, see, then, act, after, scheme = 'light', signedIn =
   await page.getByText(see).first().waitFor();
   await act?.(page);
   if (then) await page.getByText(then).first().waitFor();
-  // What a screen loads for itself is there too.
-  await page.waitForFunction(() => !globalThis.document.querySelector('[role=status][aria-busy]'));
+  // What a screen loads for itself is there too, and has been for half a second.
+  await page.waitForFunction(() => {
+    const waits = globalThis.document.querySelector('[role=status][aria-busy]');
+    globalThis.calm = waits ? 0 : (globalThis.calm ?? 0) + 1;
+    return globalThis.calm > 30;
+  });
   await page.evaluate(() => document.fonts.ready);
   await page.evaluate(() => document.activeElement?.blur());
   const picture = await page.screenshot({ animations: 'disabled' });

@@ -1,5 +1,6 @@
 import { existsSync, mkdirSync, readFileSync, readdirSync, readlinkSync, rmSync } from 'node:fs';
 import { join, resolve } from 'node:path';
+import { keeper } from './lib/keep.mjs';
 import { startMariadb } from './lib/mariadb.mjs';
 import { startProgram } from './lib/program.mjs';
 import { secretIn } from './lib/secret.mjs';
@@ -28,18 +29,8 @@ const web = await buildWeb();
 mkdirSync(DATA, { recursive: true });
 await endLeftOver();
 
-let stopping = false;
-let database = null;
-let program = null;
-if (!process.env.DATABASE_URL) {
-  say(`Starting MariaDB, its data in ${DATA}`);
-  database = await startMariadb(DATA).catch((error) => giveUp(error.message));
-}
-note();
-
-if (!empty) say('Starting the server; the first time it makes the demo data');
 const environment = {
-  DATABASE_URL: process.env.DATABASE_URL ?? database.url,
+  DATABASE_URL: process.env.DATABASE_URL,
   SESSION_SECRET:
     process.env.SESSION_SECRET ??
     secretIn(
@@ -51,73 +42,45 @@ const environment = {
   DEMO: empty ? '0' : '1',
   LOG: process.env.LOG ?? 'warn',
 };
-const serve = () => startProgram(environment, (line) => process.stdout.write(`${line}\n`));
-try {
-  program = await serve();
-} catch (error) {
-  stopping = true;
-  await database?.stop();
-  giveUp(error.message);
-}
-
+let database = null;
+let program = null;
+const parts = keeper({
+  away: (ends) => (ends < 3 ? 0 : Math.min(LONGEST_WAIT, 250 * 2 ** (ends - 3))),
+  onStart: note,
+  last: () => rmSync(RUNNING, { force: true }),
+});
 note();
+if (!environment.DATABASE_URL) {
+  say(`Starting MariaDB, its data in ${DATA}`);
+  await parts.start({
+    name: 'The database',
+    start: async () => {
+      database = await startMariadb(DATA, { at: database?.at });
+    },
+    ended: () => database.ended,
+    stop: () => database.stop(),
+  });
+  environment.DATABASE_URL = database.url;
+}
+if (!empty) say('Starting the server; the first time it makes the demo data');
+await parts.start({
+  name: 'The server',
+  start: async (signal) => {
+    program = await startProgram(environment, (line) => process.stdout.write(`${line}\n`), signal);
+  },
+  ended: () => program.ended,
+  stop: () => program.stop(),
+});
+
 process.stdout.write(`\nBack Again is at ${program.url}\n`);
 if (!empty)
   process.stdout.write(
     'Sign in to the demo with demo@example.org and the password “comes back again”.\n',
   );
 process.stdout.write('Ctrl+C stops it; the data stays.\n');
-
-for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP']) process.on(signal, () => void stop(0));
 // From here on it answers at the same address, whatever happens.
 environment.PORT = new URL(program.url).port;
-keep(
-  'The database',
-  () => database?.ended,
-  async () => {
-    database = await startMariadb(DATA, { at: database.at });
-  },
-);
-keep(
-  'The server',
-  () => program.ended,
-  async () => {
-    program = await serve();
-  },
-);
-
-/** Starts a part again whenever it ends by itself, after a moment where it ends again and again. */
-async function keep(name, ended, start) {
-  let ends = [];
-  for (;;) {
-    const code = await ended();
-    if (code === undefined || stopping) return;
-    for (let runs = false; !runs && !stopping;) {
-      ends = [...ends.filter((at) => at > Date.now() - 60_000), Date.now()];
-      say(`${name} ended by itself, and is started again`);
-      const wait = ends.length < 3 ? 0 : Math.min(LONGEST_WAIT, 250 * 2 ** (ends.length - 3));
-      await new Promise((done) => setTimeout(done, wait));
-      try {
-        if (stopping) return;
-        await start();
-        runs = true;
-        note();
-        say(`${name} runs again`);
-      } catch (error) {
-        say(`${name} could not be started: ${error.message}`);
-      }
-    }
-  }
-}
-
-async function stop(code) {
-  if (stopping) return;
-  stopping = true;
-  await program.stop();
-  await database?.stop();
-  rmSync(RUNNING, { force: true });
-  process.exit(code);
-}
+parts.watch();
 
 /** Writes down what runs, for a start after this one was killed. */
 function note() {

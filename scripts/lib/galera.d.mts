@@ -1,7 +1,9 @@
 export interface ClusterNode {
   /** Ends it at once, as a power cut would. */
   kill(): Promise<void>;
-  /** Starts it again, and waits until it has what it missed. */
+  /** Lets it end in order. */
+  stop(): Promise<void>;
+  /** Starts it, and waits until it has what it missed. */
   start(): Promise<void>;
   /** Its process as it runs now. */
   pid(): number;

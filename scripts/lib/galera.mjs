@@ -16,14 +16,22 @@ const USER = 'backagain';
 /** A node that is not Synced after so long has something wrong with it, in milliseconds. */
 const PATIENCE = 90_000;
 
+/** Starts each node of a new cluster, one after the other. */
+export async function startCluster(folder, nodes = 3, options = {}) {
+  const cluster = await newCluster(folder, nodes, options);
+  for (const node of cluster.nodes) await node.start();
+  return cluster;
+}
+
 /**
- * Starts a MariaDB Galera Cluster of so many nodes on loopback, with its data in `folder`, for trying and for tests:
- * it begins empty each time. Gives its URL with all nodes, also with another one first; each node can be killed at once and started again, which
- * waits until it has what it missed.
+ * Makes a MariaDB Galera Cluster of so many nodes on loopback, with its data in `folder`, for trying and for tests:
+ * it begins empty each time. Gives its URL with all nodes, also with another one first. The first node is started
+ * before the others. Each can be killed at once, or stopped, and started again, which waits until it has what it missed.
  * @param tls the files of a key and of a certificate: the URL asks by TLS alone then
  * @param tests whether the account may hold a node, for tests
+ * @throws Error where the engine or room for it is missing
  */
-export async function startCluster(folder, nodes = 3, { tls = null, tests = false } = {}) {
+export async function newCluster(folder, nodes = 3, { tls = null, tests = false } = {}) {
   if (!existsSync(PROVIDER))
     throw new Error(`${PROVIDER} is missing: Debian’s package is galera-4.`);
   const as = runsAs();
@@ -69,8 +77,9 @@ export async function startCluster(folder, nodes = 3, { tls = null, tests = fals
   );
 
   /** Starts a node, and waits until it has all that the others have. */
-  async function begin(node, isFirst = false) {
+  async function begin(node) {
     const { i, port, group, increments, whole, home, client } = node;
+    const isFirst = i === 0 && !node.child;
     if (as) execFileSync('chown', ['-R', `${as.uid}:${as.gid}`, home]);
     const out = openSync(join(home, 'mariadb.log'), 'a', 0o600);
     const options = [
@@ -111,19 +120,23 @@ export async function startCluster(folder, nodes = 3, { tls = null, tests = fals
     node.ended = once(child, 'exit');
     const end = Date.now() + PATIENCE;
     while (!isSynced(client)) {
-      if (child.exitCode !== null || Date.now() > end)
+      if (!runs(node) || Date.now() > end) {
+        await kill(node);
         throw new Error(`Node ${i} of the cluster did not start; its log is in ${home}.`);
+      }
       await wait(200);
     }
+    if (isFirst) rmSync(setup, { force: true });
   }
 
+  const runs = ({ child }) => child?.exitCode === null && child.signalCode === null;
+
   async function kill(node, signal = 'SIGKILL') {
+    if (!runs(node)) return;
     node.child.kill(signal);
     await node.ended;
   }
 
-  for (const node of all) await begin(node, node.i === 0);
-  rmSync(setup, { force: true });
   /** The URL of all nodes, one of them first: whoever has it goes to that one while it is ready. */
   const urlFrom = (i) => {
     const turned = [...all.slice(i), ...all.slice(0, i)];
@@ -135,15 +148,14 @@ export async function startCluster(folder, nodes = 3, { tls = null, tests = fals
     urlFrom,
     nodes: all.map((node) => ({
       kill: () => kill(node),
+      stop: () => kill(node, 'SIGTERM'),
       start: () => begin(node),
       pid: () => node.child.pid,
       ended: () => node.ended,
     })),
     async stop() {
       // The last first: whoever is left need not decide anything.
-      for (const node of all.toReversed())
-        if (node.child?.exitCode === null && node.child.signalCode === null)
-          await kill(node, 'SIGTERM');
+      for (const node of all.toReversed()) await kill(node, 'SIGTERM');
     },
   };
 }

@@ -7,5 +7,10 @@ export interface Started {
 export function startProgram(
   env: Record<string, string>,
   onLine?: (line: string) => void,
+  signal?: AbortSignal,
 ): Promise<Started>;
-export function startProxy(to: readonly string[], port?: string): Promise<Started>;
+export function startProxy(
+  to: readonly string[],
+  port?: string,
+  signal?: AbortSignal,
+): Promise<Started>;
