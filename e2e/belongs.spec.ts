@@ -1,6 +1,15 @@
 import { randomUUID } from 'node:crypto';
 import type { APIRequestContext, Page } from '@playwright/test';
-import { SIZES, act, expect, expectNothingSerious, row, test } from './program.ts';
+import {
+  SIZES,
+  act,
+  beside,
+  expect,
+  expectNothingSerious,
+  openStory,
+  row,
+  test,
+} from './program.ts';
 
 // What belongs to a to-do, and where it belongs: on a phone and wide, by touch and by keyboard.
 
@@ -36,13 +45,14 @@ for (const size of SIZES)
       await expect(it).toContainText('important');
 
       await it.getByRole('button', { name: /^Weigh the hives,/ }).click();
-      await it.getByRole('checkbox', { name: 'smoke' }).click();
-      await expect(it.getByRole('checkbox', { name: 'smoke' })).toBeChecked();
+      const told = beside(page, it);
+      await told.getByRole('checkbox', { name: 'smoke' }).click();
+      await expect(told.getByRole('checkbox', { name: 'smoke' })).toBeChecked();
       const end = it.getByRole('button', { name: /^Done: Weigh the hives/ });
       await expect(end).toHaveText('1 of 3');
-      await it.getByRole('button', { name: /Another step, this time only/ }).click();
-      await it.getByLabel('A step for this time alone').fill('look for mites');
-      await it.getByLabel('A step for this time alone').press('Enter');
+      await told.getByRole('button', { name: /Another step, this time only/ }).click();
+      await told.getByLabel('A step for this time alone').fill('look for mites');
+      await told.getByLabel('A step for this time alone').press('Enter');
       await expect(end).toHaveText('1 of 4');
 
       // Not yet: it stays as it is.
@@ -84,7 +94,7 @@ for (const size of SIZES)
       await it.getByRole('button', { name: /without what is left/ }).click();
       await expect(it.getByText('last time 35 kg')).toBeVisible();
       await expectNothingSerious(page, 'finished, with questions');
-      await it.getByRole('button', { name: 'Open: Weigh the hives' }).click();
+      await openStory(page, it);
       const last = page.getByRole('region', { name: 'Last times' });
       await expect(last.getByText('hive one: 35 kg')).toBeVisible();
       // What was left out is filled in later.
@@ -131,11 +141,12 @@ for (const size of SIZES)
       await kept(page);
       const it = row(page, 'Service the engine');
       await it.getByRole('button', { name: /^Service the engine,/ }).click();
-      await expect(it.getByRole('checkbox')).toHaveCount(2);
+      const told = beside(page, it);
+      await expect(told.getByRole('checkbox')).toHaveCount(2);
       // Markdown is shown; HTML and what is no link to the web stay text.
-      await expect(it.getByText('<b>left</b> x (javascript:alert(1))')).toBeVisible();
-      await expect(it.locator('a')).toHaveCount(0);
-      await it.getByRole('button', { name: 'Open: Service the engine' }).click();
+      await expect(told.getByText('<b>left</b> x (javascript:alert(1))')).toBeVisible();
+      await expect(told.getByRole('link', { name: 'x' })).toHaveCount(0);
+      await openStory(page, it);
       await page.getByRole('button', { name: 'Change it' }).click();
       await page
         .getByLabel('What comes back, and how?')
@@ -143,7 +154,9 @@ for (const size of SIZES)
       await page.getByRole('button', { name: 'Keep it' }).click();
       await page.goto('/');
       await it.getByRole('button', { name: /^Service the engine,/ }).click();
-      await expect(it.getByRole('checkbox', { name: 'drain the oil, and store it' })).toBeVisible();
+      await expect(
+        told.getByRole('checkbox', { name: 'drain the oil, and store it' }),
+      ).toBeVisible();
     });
 
     test('above all: three a day, these alone, and the next day offers what was left', async ({
@@ -328,6 +341,31 @@ for (const size of SIZES)
       await expect(page.getByRole('heading', { name: 'Hull' })).toBeVisible();
     });
   });
+
+test('on its page too it is asked what becomes of steps that are left', async ({
+  page,
+  someone,
+  write,
+}) => {
+  await someone();
+  await write('Pump out the tank every Tuesday, steps: hose and pump');
+  await page.goto('/');
+  const it = row(page, 'Pump out the tank');
+  await it.getByRole('button', { name: /^Pump out the tank,/ }).click();
+  await openStory(page, it);
+  const end = page.getByRole('button', { name: /^Done: Pump out the tank/ });
+  await expect(end).toHaveText('0 of 2');
+  await page.getByRole('checkbox', { name: 'hose' }).click();
+  await expect(end).toHaveText('1 of 2');
+  await end.click();
+  await expect(page.getByText('One step is left.')).toBeVisible();
+  await page.getByRole('button', { name: /^Not yet/ }).click();
+  await end.click();
+  await page.getByRole('button', { name: /keep what is left/ }).click();
+  await expect(page.getByRole('region', { name: 'Last times' })).toContainText('1 of 2 steps');
+  await page.goto('/');
+  await expect(row(page, 'The rest of: Pump out the tank')).toBeVisible();
+});
 
 test('by keys alone: write one, keep it, and what the keys are', async ({ page, someone }) => {
   await someone();

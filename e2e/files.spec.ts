@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto';
 import type { Locator } from '@playwright/test';
 import { PNG } from 'pngjs';
-import { expect, expectNothingSerious, row, test } from './program.ts';
+import { SIZES, beside, expect, expectNothingSerious, row, test } from './program.ts';
 
 // A file that belongs to a time: attached, shown small, taken away, undone; and sent when it can be.
 
@@ -18,10 +18,7 @@ async function attach(it: Locator, file: { name: string; mimeType: string; buffe
   await (await choosing).setFiles(file);
 }
 
-for (const size of [
-  { width: 390, height: 844 },
-  { width: 1280, height: 800 },
-])
+for (const size of SIZES)
   test.describe(`${size.width}`, () => {
     test.use({ viewport: size });
 
@@ -35,11 +32,12 @@ for (const size of [
 
     test('a picture attached, shown, taken away and undone; opened as it was', async ({ page }) => {
       const it = row(page, 'Weigh the hives');
+      const told = beside(page, it);
       const png = picture();
-      await attach(it, { name: 'frame three.png', mimeType: 'image/png', buffer: png });
-      await expect(it.getByText('frame three.png is attached.')).toBeVisible();
-      const shown = it.getByRole('img', { name: 'frame three.png' });
-      const link = it.getByRole('link', { name: 'frame three.png' });
+      await attach(told, { name: 'frame three.png', mimeType: 'image/png', buffer: png });
+      await expect(told.getByText('frame three.png is attached.')).toBeVisible();
+      const shown = told.getByRole('img', { name: 'frame three.png' });
+      const link = told.getByRole('link', { name: 'frame three.png' });
       await expect(link).toBeVisible();
       await expect(shown).toBeVisible();
       const read = await page.request.get((await link.getAttribute('href'))!);
@@ -47,9 +45,9 @@ for (const size of [
       const sum = (bytes: Buffer) => createHash('sha256').update(bytes).digest('hex');
       expect(sum(await read.body())).toBe(sum(png));
       await expectNothingSerious(page, 'a row with a file');
-      await it.getByRole('button', { name: 'Take away frame three.png' }).click();
+      await told.getByRole('button', { name: 'Take away frame three.png' }).click();
       await expect(shown).toHaveCount(0);
-      await it.getByRole('button', { name: /^Undo/ }).click();
+      await told.getByRole('button', { name: /^Undo/ }).click();
       await expect(shown).toBeVisible();
       // It stays with this time when that has ended, and the next one has none.
       await it.getByRole('button', { name: 'Done: Weigh the hives', exact: true }).click();
@@ -59,19 +57,19 @@ for (const size of [
     });
 
     test('without a connection it says that it waits, and is sent after', async ({ page }) => {
-      const it = row(page, 'Weigh the hives');
-      await expect(it.getByRole('button', { name: /^Attach a file/ })).toBeVisible();
+      const told = beside(page, row(page, 'Weigh the hives'));
+      await expect(told.getByRole('button', { name: /^Attach a file/ })).toBeVisible();
       await page.context().setOffline(true);
-      await attach(it, { name: 'odd.png', mimeType: 'image/png', buffer: picture() });
-      await expect(it.getByText(/is sent once there is a connection/)).toBeVisible();
-      await expect(it.getByRole('img', { name: 'odd.png' })).toBeVisible();
+      await attach(told, { name: 'odd.png', mimeType: 'image/png', buffer: picture() });
+      await expect(told.getByText(/is sent once there is a connection/)).toBeVisible();
+      await expect(told.getByRole('img', { name: 'odd.png' })).toBeVisible();
       await page.context().setOffline(false);
-      await expect(it.getByRole('link', { name: 'odd.png' })).toBeVisible({ timeout: 20_000 });
+      await expect(told.getByRole('link', { name: 'odd.png' })).toBeVisible({ timeout: 20_000 });
       // What is empty, or too long, is said at once.
-      await attach(it, { name: 'none.txt', mimeType: 'text/plain', buffer: Buffer.alloc(0) });
-      await expect(it.getByText('There is nothing in this file.')).toBeVisible();
+      await attach(told, { name: 'none.txt', mimeType: 'text/plain', buffer: Buffer.alloc(0) });
+      await expect(told.getByText('There is nothing in this file.')).toBeVisible();
       const eleven = Buffer.alloc(11 * 1024 * 1024);
-      await attach(it, { name: 'long.bin', mimeType: '', buffer: eleven });
-      await expect(it.getByText('A file has 10 MB at most.')).toBeVisible();
+      await attach(told, { name: 'long.bin', mimeType: '', buffer: eleven });
+      await expect(told.getByText('A file has 10 MB at most.')).toBeVisible();
     });
   });

@@ -6,6 +6,7 @@ import {
   type APIRequestContext,
   type Locator,
   type Page,
+  type Request,
 } from '@playwright/test';
 import { createConnection } from 'mariadb';
 import { startProgram } from '../scripts/lib/program.mjs';
@@ -77,11 +78,19 @@ export const test = base.extend<Fixtures, { program: Program }>({
   baseURL: async ({ program }, use) => use(program.url),
   // Requests that the tests send themselves say where they come from, as those of a page do.
   extraHTTPHeaders: async ({ program }, use) => use({ Origin: program.url }),
-  setTime: async ({ request }, use) =>
-    use(async (at) => {
+  setTime: async ({ page, request }, use) => {
+    const underWay = new Set<Request>();
+    const isAction = (it: Request) => it.url().endsWith('/api/actions');
+    page.on('request', (it) => isAction(it) && underWay.add(it));
+    page.on('requestfinished', (it) => underWay.delete(it));
+    page.on('requestfailed', (it) => underWay.delete(it));
+    await use(async (at) => {
+      // What the server is just taking is of the time before.
+      await expect.poll(() => underWay.size, { intervals: [10] }).toBe(0);
       const answer = await request.put('/api/test/clock', { data: { now: at } });
       expect(answer.status()).toBe(200);
-    }),
+    });
+  },
   someone: async ({ page, setTime }, use) =>
     use(async () => {
       await setTime('2026-11-24T09:40:00Z');
@@ -141,6 +150,17 @@ export const SIZES = [
   { width: 390, height: 844 },
   { width: 1280, height: 800 },
 ];
+
+/** Where what belongs to the time of an unfolded row is: in the row, or on a wide screen in the story beside it. */
+export const beside = (page: Page, it: Locator): Locator =>
+  page.viewportSize()!.width < 1000
+    ? it
+    : page.getByRole('complementary', { name: 'The chosen to-do' });
+
+/** Opens the story of an unfolded row, where it is not beside it already. */
+export async function openStory(page: Page, it: Locator): Promise<void> {
+  if (beside(page, it) === it) await it.getByRole('button', { name: /^Open: / }).click();
+}
 
 /** Does something as the page’s person would, and holds that it could be done. */
 export async function act(request: APIRequestContext, action: object): Promise<void> {

@@ -57,6 +57,10 @@ function made(answers: (asked: Asked) => Answered) {
   const told: Told[] = [];
   const waiting: Pending[] = [];
   const bytes = new Map<string, Bytes>();
+  const takeOff = (ids: readonly string[]) => {
+    const left = waiting.filter(({ action }) => !ids.includes(action.id));
+    waiting.splice(0, waiting.length, ...left);
+  };
   const kept: Kept = {
     keepBytes: async (id, it) => void bytes.set(id, it),
     bytes: async (id) => bytes.get(id) ?? null,
@@ -66,11 +70,8 @@ function made(answers: (asked: Asked) => Answered) {
     pending: async () => waiting,
     wait: async (it) => void waiting.push(it),
     tried: async () => undefined,
-    settle: async (ids) => {
-      for (const id of ids)
-        waiting.splice(0, waiting.length, ...waiting.filter(({ action }) => action.id !== id));
-    },
-    keep: async () => undefined,
+    settle: async (ids) => takeOff(ids),
+    keep: async (_part, { settled }) => takeOff(settled === undefined ? [] : [settled]),
     forget: async () => undefined,
     onKeeping: () => undefined,
   };

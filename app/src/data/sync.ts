@@ -1,8 +1,8 @@
-import type { ActionAnswer, ChangesView, FileView, TodoState } from '@back-again/contract';
+import type { ActionAnswer, ChangesView, FileView } from '@back-again/contract';
 import type { KeptFile } from '@back-again/core';
 import { newId } from './ids.ts';
 import { errorOf, type Ask, type Answered } from './ask.ts';
-import type { Bytes, Kept } from './local/kept.ts';
+import type { Bytes, Kept, News } from './local/kept.ts';
 import { local, type Local, type LocalPart, type Pending } from './local/slice.ts';
 import { NO_OWN } from './local/world.ts';
 import { aheadBy, startTime } from './local/time.ts';
@@ -261,7 +261,11 @@ export class Sync {
       };
       this.do(local.actions.heard(view));
       tell({ kind: 'heard', view, by: name });
-      await this.keep(view.todos, view.removed, view.all && view.isFirst);
+      await this.keep({
+        changed: view.todos,
+        removed: view.removed,
+        all: view.all && view.isFirst,
+      });
       if (view.todos.length || view.removed.length) this.given.onChanges();
       if (view.version !== since) this.given.onRecord();
       after = view.next;
@@ -273,15 +277,10 @@ export class Sync {
     else this.do(local.actions.connected(false));
   }
 
-  private keep(
-    changed: readonly TodoState[],
-    removed: readonly string[],
-    all: boolean,
-  ): Promise<void> {
+  private keep(news: News): Promise<void> {
     const { name, version, heardAt, settings, holidays, undoable, places, own } = this.local;
     const mine = { name, version, heardAt, settings, holidays, undoable, places, own };
-    const part = { ...mine, aheadBy: aheadBy() };
-    return this.given.kept.keep(part, changed, removed, all);
+    return this.given.kept.keep({ ...mine, aheadBy: aheadBy() }, news);
   }
 
   private next(): Pending | undefined {
@@ -305,9 +304,9 @@ export class Sync {
         this.do(local.actions.answered(answer));
         tell({ kind: 'answered', answer, by });
         this.given.onRecord();
-        await kept.settle([action.id]);
+        const { todos: changed, removed } = answer;
+        await this.keep({ changed, removed, settled: action.id });
         if (action.do === 'file') await kept.forgetBytes(action.file.id);
-        await this.keep(answer.todos, answer.removed, false);
         if (answer.version > version + 1) this.wanted = true;
         continue;
       }

@@ -1,5 +1,12 @@
 import type { TodoState } from '@back-again/contract';
-import { openDB, type DBSchema, type IDBPCursorWithValue, type IDBPDatabase } from 'idb';
+import {
+  openDB,
+  type DBSchema,
+  type IDBPCursorWithValue,
+  type IDBPDatabase,
+  type IDBPObjectStore,
+  type StoreNames,
+} from 'idb';
 import { stored } from '../storage.ts';
 import type { Keeping, LocalPart, Pending } from './slice.ts';
 
@@ -38,6 +45,15 @@ export interface Read {
   aside: string[];
 }
 
+/** The to-dos that changed and those that are gone; or all there are. */
+export interface News {
+  changed: readonly TodoState[];
+  removed: readonly string[];
+  all?: boolean;
+  /** By which action, that waited. */
+  settled?: string;
+}
+
 /** Where it is kept; where the browser refuses, all of it comes to nothing, which {@link Kept.keeping} says. */
 export interface Kept {
   /** Whose to-dos were shown last. */
@@ -52,13 +68,11 @@ export interface Kept {
   keepBytes(id: string, it: Bytes): Promise<void>;
   bytes(id: string): Promise<Bytes | null>;
   forgetBytes(id: string): Promise<void>;
-  /** Keeps how a person’s to-dos stand: those that changed, or all. */
-  keep(
-    part: LocalPart,
-    changed: readonly TodoState[],
-    removed: readonly string[],
-    all: boolean,
-  ): Promise<void>;
+  /**
+   * Keeps how a person’s to-dos stand, and takes off what waits the one by which they came to stand so: both or
+   * neither, whenever the page ends.
+   */
+  keep(part: LocalPart, news: News): Promise<void>;
   /** Removes all of a person, and what waits of them where that is wanted. */
   forget(name: string): Promise<void>;
   /** Hears whether it is kept. */
@@ -66,7 +80,8 @@ export interface Kept {
 }
 
 type Store = IDBPDatabase<Schema>;
-type Waiting = IDBPCursorWithValue<Schema, ['pending'], 'pending', unknown, 'readwrite'>;
+type Waiting = IDBPCursorWithValue<Schema, StoreNames<Schema>[], 'pending', unknown, 'readwrite'>;
+type AllWaiting = IDBPObjectStore<Schema, StoreNames<Schema>[], 'pending', 'readwrite'>;
 
 async function opened(name: string): Promise<Store> {
   return openDB<Schema>(name, 2, {
@@ -99,6 +114,10 @@ const keyOf = ({ action }: Pending) => `${AT_ONCE}${action.at} ${action.id}`;
 const writeAtOnce = (it: Pending) =>
   stored((storage) => storage.setItem(keyOf(it), JSON.stringify(it)), undefined);
 const forgetAtOnce = (it: Pending) => stored((storage) => storage.removeItem(keyOf(it)), undefined);
+
+const forgetWritten = (ids: readonly string[]) => {
+  for (const it of writtenAtOnce()) if (ids.includes(it.action.id)) forgetAtOnce(it);
+};
 
 /** What the database may not have, in order. Whether the server has taken one of them is not known. */
 function writtenAtOnce(): Pending[] {
@@ -141,19 +160,34 @@ export function makeKept(database = NAME): Kept {
     }
   }
 
+  type OfWaiting = (it: Partial<Pending>, cursor: Waiting) => Promise<unknown> | undefined;
+  async function goThrough(waiting: AllWaiting, work: OfWaiting): Promise<void> {
+    let cursor = await waiting.openCursor();
+    while (cursor) {
+      await work(cursor.value, cursor);
+      cursor = await cursor.continue();
+    }
+  }
+
   /** Goes through what waits, in one transaction: what others do with it comes before or after. */
-  const eachWaiting = (
-    work: (it: Partial<Pending>, cursor: Waiting) => Promise<unknown> | undefined,
-  ) =>
+  const eachWaiting = (work: OfWaiting) =>
     tryTo(async (db) => {
-      const transaction = db.transaction('pending', 'readwrite');
-      let cursor = await transaction.store.openCursor();
-      while (cursor) {
-        await work(cursor.value, cursor);
-        cursor = await cursor.continue();
-      }
+      const names: StoreNames<Schema>[] = ['pending'];
+      const transaction = db.transaction(names, 'readwrite');
+      await goThrough(transaction.objectStore('pending'), work);
       await transaction.done;
     }, undefined);
+
+  /** Takes off those of these ids. */
+  const without =
+    (ids: readonly string[]): OfWaiting =>
+    (it, cursor) =>
+      it.action && ids.includes(it.action.id) ? cursor.delete() : undefined;
+
+  function settle(ids: readonly string[]): Promise<void> {
+    forgetWritten(ids);
+    return eachWaiting(without(ids));
+  }
 
   const add = async (it: Pending) => {
     const isKept = await tryTo(async (db) => {
@@ -164,33 +198,38 @@ export function makeKept(database = NAME): Kept {
     if (isKept) forgetAtOnce(it);
   };
 
-  /** What the database has, and what was written at once and had not come there. */
-  async function allWaiting(): Promise<{ there: unknown[]; missing: Pending[] }> {
-    const there = await tryTo<unknown[]>((db) => db.getAll('pending'), []);
+  /** What was written at once and had not come into the database. */
+  function missingFrom(there: readonly unknown[]): Pending[] {
     const ids = new Set(there.filter(isPending).map(({ action }) => action.id));
-    return { there, missing: writtenAtOnce().filter(({ action }) => !ids.has(action.id)) };
+    return writtenAtOnce().filter(({ action }) => !ids.has(action.id));
   }
 
   return {
     last: () => tryTo(async (db) => (await db.get('last', 'name')) ?? null, null),
     async pending() {
-      const { there, missing } = await allWaiting();
-      return [...there.filter(isPending), ...missing];
+      const there = await tryTo<unknown[]>((db) => db.getAll('pending'), []);
+      return [...there.filter(isPending), ...missingFrom(there)];
     },
     async read(name) {
-      const nothing: Read = { part: null, todos: [], pending: [], aside: [] };
-      const state = await tryTo(async (db) => {
-        const person = await db.get('people', name);
-        if (person?.form !== FORM) return null;
-        const all = await db.getAll('todos', ofPerson(name));
-        const { form: _form, ...part } = person;
-        return { part, todos: all.map((it) => it.state) };
+      // All of one moment: what another window is just taking off what waits is in one of the two.
+      const found = await tryTo(async (db) => {
+        const transaction = db.transaction(['people', 'todos', 'pending']);
+        const [person, all, there] = await Promise.all([
+          transaction.objectStore('people').get(name),
+          transaction.objectStore('todos').getAll(ofPerson(name)),
+          transaction.objectStore('pending').getAll() as Promise<unknown[]>,
+          transaction.done,
+        ]);
+        return { person, all, there };
       }, null);
-      const { there, missing } = await allWaiting();
+      const { form, ...part } = found?.person ?? { form: null };
+      const isKnown = form === FORM;
+      const there = found?.there ?? [];
+      const missing = missingFrom(there);
       for (const it of missing) await add(it);
       return {
-        ...nothing,
-        ...state,
+        part: isKnown ? (part as LocalPart) : null,
+        todos: isKnown ? found!.all.map((it) => it.state) : [],
         pending: [...there.filter(isPending), ...missing],
         aside: there.filter((it) => !isPending(it)).map((it) => JSON.stringify(it)),
       };
@@ -203,12 +242,7 @@ export function makeKept(database = NAME): Kept {
       eachWaiting((it, cursor) =>
         it.action?.id === id ? cursor.update({ ...cursor.value, tried: true }) : undefined,
       ),
-    settle(ids) {
-      for (const it of writtenAtOnce()) if (ids.includes(it.action.id)) forgetAtOnce(it);
-      return eachWaiting((it, cursor) =>
-        it.action && ids.includes(it.action.id) ? cursor.delete() : undefined,
-      );
-    },
+    settle,
     async keepBytes(id, it) {
       inHand.set(id, it);
       await tryTo((db) => db.put('bytes', it, id), undefined);
@@ -219,11 +253,13 @@ export function makeKept(database = NAME): Kept {
       inHand.delete(id);
       await tryTo((db) => db.delete('bytes', id), undefined);
     },
-    keep: (part, changed, removed, all) =>
-      tryTo(async (db) => {
-        const { name } = part;
-        if (name === null) return;
-        const transaction = db.transaction(['people', 'todos', 'last'], 'readwrite');
+    async keep(part, { changed, removed, all = false, settled }) {
+      const { name } = part;
+      if (settled !== undefined) forgetWritten([settled]);
+      const isKept = await tryTo(async (db) => {
+        if (name === null) return false;
+        const names: StoreNames<Schema>[] = ['people', 'todos', 'last', 'pending'];
+        const transaction = db.transaction(names, 'readwrite');
         const states = transaction.objectStore('todos');
         const work: Promise<unknown>[] = [];
         if (all) work.push(states.delete(ofPerson(name)));
@@ -232,10 +268,15 @@ export function makeKept(database = NAME): Kept {
         work.push(
           transaction.objectStore('people').put({ ...part, form: FORM }, name),
           transaction.objectStore('last').put(name, 'name'),
-          transaction.done,
         );
-        await Promise.all(work);
-      }, undefined),
+        if (settled !== undefined)
+          work.push(goThrough(transaction.objectStore('pending'), without([settled])));
+        await Promise.all([...work, transaction.done]);
+        return true;
+      }, false);
+      // Where there is no room for how they stand, it is not sent again and again for that.
+      if (settled !== undefined && !isKept) await settle([settled]);
+    },
     async forget(name) {
       for (const it of writtenAtOnce()) if (it.by === name) forgetAtOnce(it);
       await eachWaiting((it, cursor) => (it.by === name ? cursor.delete() : undefined));

@@ -1,11 +1,4 @@
-import {
-  daysLate,
-  leftSteps,
-  stepsOf,
-  type LocalDate,
-  type SectionId,
-  type Settings,
-} from '@back-again/core';
+import { daysLate, stepsOf, type LocalDate, type SectionId, type Settings } from '@back-again/core';
 import { Suspense, lazy, memo, useState } from 'react';
 import { Pressable, View, useWindowDimensions } from 'react-native';
 import type { Does } from '../../data/act.ts';
@@ -21,7 +14,9 @@ import { arcKind, arcOf } from '../../ui/arcs.ts';
 import { days, momentText } from '../../ui/dates.ts';
 import { useInSight } from '../../ui/inSight.ts';
 import { useLook } from '../../ui/look.ts';
-import { answerOf, detailsOf, isSameRow, lineOf, nameOf, stepsTextOf, type Row } from './rows.ts';
+import { LeftSteps } from '../../ui/time/LeftSteps.tsx';
+import { detailsOf, leftOf } from '../../ui/time/left.ts';
+import { answerOf, isSameRow, lineOf, nameOf, type Row } from './rows.ts';
 import type { RowDeed } from './useDeeds.ts';
 
 /** Loaded when a row with steps, or one that asks something, is first unfolded. */
@@ -46,6 +41,8 @@ interface TodayRowProps {
   section: SectionId;
   index: number;
   unfolded: boolean;
+  /** Its story is shown beside the list: what that has is not said twice. */
+  beside: boolean;
   /** It is put above all today. */
   above: boolean;
   /** The server alone knows what follows: it is being done. */
@@ -69,6 +66,7 @@ export const TodayRow = memo(function TodayRow({
   today,
   settings,
   unfolded,
+  beside,
   above,
   unknown,
   last,
@@ -90,8 +88,8 @@ export const TodayRow = memo(function TodayRow({
     ended && todo.quota === null ? { at: 'done' } : arcOf({ ...todo, open: [time] }, late);
   const { title } = todo.series;
   const name = nameOf(row);
-  const steps = ended ? null : stepsTextOf(row);
-  const isLeft = steps !== null && leftSteps(detailsOf(row), time).length > 0;
+  const { left, text: steps } = leftOf(row);
+  const isLeft = !ended && left > 0;
   const [asks, setAsks] = useState(false);
   const finish = () => {
     if (!isLeft) return onDeed({ do: 'done' });
@@ -151,7 +149,7 @@ export const TodayRow = memo(function TodayRow({
           </Words>
         ) : ended && row.action === null ? null : (
           <Action
-            label={ended ? 'Undo' : isLeft ? steps : 'Done'}
+            label={ended ? 'Undo' : isLeft ? steps! : 'Done'}
             name={`${ended ? 'Undo' : 'Done'}: ${name}${isLeft ? `, ${steps} steps` : ''}`}
             onPress={() => (ended ? onDeed({ do: 'undo' }) : finish())}
           />
@@ -163,6 +161,7 @@ export const TodayRow = memo(function TodayRow({
           row={row}
           today={today}
           settings={settings}
+          beside={beside}
           above={above}
           asks={asks && isLeft}
           onAsked={() => setAsks(false)}
@@ -213,6 +212,7 @@ function Unfolded({
   row,
   today,
   settings,
+  beside,
   above,
   asks,
   onAsked,
@@ -220,7 +220,7 @@ function Unfolded({
   onDeed,
   does,
   onOpen,
-}: Pick<TodayRowProps, 'row' | 'today' | 'settings' | 'above' | 'last' | 'does'> & {
+}: Pick<TodayRowProps, 'row' | 'today' | 'settings' | 'beside' | 'above' | 'last' | 'does'> & {
   onDeed: (deed: RowDeed) => void;
   onOpen: () => void;
   /** Whether it is asked what becomes of the steps that are left. */
@@ -230,16 +230,24 @@ function Unfolded({
   const [panel, setPanel] = useState<Panel>(null);
   const { time } = row;
   const open = time.status === 'open';
+  const isToldBeside = open && beside;
   const name = nameOf(row);
   const toggle = (which: Panel) => setPanel(panel === which ? null : which);
   // Low on a phone it opens below what is in sight.
   const opened = useInSight();
   return (
     <View ref={opened} style={{ paddingHorizontal: 20, paddingBottom: 14, gap: 6 }}>
-      {asks ? <LeftSteps row={row} onDeed={onDeed} onNotYet={onAsked} /> : null}
+      {asks ? (
+        <LeftSteps
+          name={name}
+          left={leftOf(row).left}
+          onDone={(left) => onDeed({ do: 'done', left })}
+          onNotYet={onAsked}
+        />
+      ) : null}
       {open ? <Facts row={row} today={today} /> : null}
-      {open && !row.later ? <OfThisTime row={row} onDeed={onDeed} /> : null}
-      {row.later ? null : (
+      {open && !row.later && !isToldBeside ? <OfThisTime row={row} onDeed={onDeed} /> : null}
+      {row.later || isToldBeside ? null : (
         <Suspense fallback={<Waiting lines={1} label="It is on its way" />}>
           <Files
             name={name}
@@ -293,7 +301,7 @@ function Unfolded({
             <Action label="Skip" name={`Skip: ${name}`} onPress={() => onDeed({ do: 'skip' })} />
           </>
         ) : null}
-        <Action label="Open" name={`Open: ${name}`} onPress={onOpen} />
+        {beside ? null : <Action label="Open" name={`Open: ${name}`} onPress={onOpen} />}
         {last ? (
           <Action
             label={last.label}
@@ -361,35 +369,6 @@ function OfThisTime({ row, onDeed }: OfRow) {
         </Suspense>
       ) : null}
     </>
-  );
-}
-
-/** Some steps are left: what is to become of them. */
-function LeftSteps({ row, onDeed, onNotYet }: OfRow & { onNotYet: () => void }) {
-  const n = leftSteps(detailsOf(row), row.time).length;
-  const name = nameOf(row);
-  // On a phone it may open below what is in sight.
-  const asked = useInSight();
-  return (
-    <View ref={asked} role="group" aria-label={`Steps that are left: ${name}`} style={{ gap: 6 }}>
-      <Words size={15.5} weight={600}>
-        {n === 1 ? 'One step is left.' : `${n} steps are left.`}
-      </Words>
-      <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8 }}>
-        <Action
-          label={n === 1 ? 'Finish without it' : 'Finish without them'}
-          name={`Finish without what is left: ${name}`}
-          filled
-          onPress={() => onDeed({ do: 'done', left: 'drop' })}
-        />
-        <Action
-          label={n === 1 ? 'Keep it for itself' : 'Keep them for themselves'}
-          name={`Finish, and keep what is left as a one-off: ${name}`}
-          onPress={() => onDeed({ do: 'done', left: 'keep' })}
-        />
-        <Action label="Not yet" name={`Not yet: ${name}`} onPress={onNotYet} />
-      </View>
-    </View>
   );
 }
 

@@ -111,6 +111,7 @@ export function TodayScreen({ story }: { story: (id: string | null) => ReactNode
       today={today}
       settings={settings}
       unfolded={unfolded === row.key}
+      beside={wide && chosen === row.todo.id}
       above={section === 'above'}
       unknown={shown.isUnknown(row.todo.id)}
       last={row.time.status === 'open' && !row.later ? (last.get(row.todo.id) ?? null) : null}

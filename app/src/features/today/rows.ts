@@ -5,12 +5,10 @@ import {
   hiddenBy,
   isSameAbove,
   formatDay,
-  leftSteps,
   parseDay,
   parseMoment,
   partOfDay,
   repeatText,
-  stepsOf,
   timeView,
   type AgendaRow,
   type LocalDate,
@@ -167,18 +165,6 @@ function withEnded(rows: readonly Row[]): Row[] {
     found.splice(at < 0 ? found.length : at, 0, row);
   }
   return found;
-}
-
-/** The steps of a row’s to-do, as they are counted. */
-export const detailsOf = ({ todo: { series } }: Pick<Row, 'todo'>) => ({
-  steps: series.steps ?? [],
-});
-
-/** How many of its steps are done: “2 of 3”; null without steps. */
-export function stepsTextOf(row: Pick<Row, 'todo' | 'time'>): string | null {
-  const details = detailsOf(row);
-  const all = stepsOf(details, row.time).length;
-  return all ? `${all - leftSteps(details, row.time).length} of ${all}` : null;
 }
 
 /** Whether finishing it asks something. */

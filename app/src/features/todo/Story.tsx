@@ -31,8 +31,10 @@ import { Heading, WordLink, Words } from '../../ui/Words.tsx';
 import { arcKind, arcOf } from '../../ui/arcs.ts';
 import { instantText, minutesText, momentText } from '../../ui/dates.ts';
 import { useLook } from '../../ui/look.ts';
+import { LeftSteps } from '../../ui/time/LeftSteps.tsx';
 import { Questions, answerText } from '../../ui/time/Questions.tsx';
 import { Steps } from '../../ui/time/Steps.tsx';
+import { detailsOf, leftOf } from '../../ui/time/left.ts';
 import { standingOf } from '../../ui/standing.ts';
 import { Broken } from './Broken.tsx';
 import { LastDeeds } from './LastDeeds.tsx';
@@ -102,8 +104,8 @@ function Loaded({ id }: { id: string }) {
     const did = does({ do: 'remove', todo: id }, () => `${title} is removed`);
     if (did) setRemoved({ action: did.id, title: page.todo.series.title });
   };
-  const finish = (time: TimeView, how: 'done' | 'skip') =>
-    void does({ do: how, todo: id, slot: time.slot }, ({ todos: [todo] }) =>
+  const finish = (time: TimeView, how: Finish) =>
+    void does({ ...how, todo: id, slot: time.slot }, ({ todos: [todo] }) =>
       todo ? standingOf(todo, page.today, settings).words : 'Done',
     );
   const doneOn = (time: TimeView, day: LocalDate) =>
@@ -209,9 +211,12 @@ function Head({ page: { todo, today, says }, settings }: PartProps) {
   );
 }
 
+/** How a time is ended, and what becomes of steps that are left. */
+type Finish = { do: 'done'; left?: 'drop' | 'keep' } | { do: 'skip' };
+
 interface ThisTimeProps extends PartProps {
   time: TimeView;
-  onFinish: (how: 'done' | 'skip') => void;
+  onFinish: (how: Finish) => void;
   /** It was done on an earlier day. */
   onDoneOn: (day: LocalDate) => void;
   onMove: () => void;
@@ -234,6 +239,8 @@ function ThisTime({
   does,
 }: ThisTimeProps) {
   const { title } = todo.series;
+  const { left, text } = leftOf({ todo, time });
+  const [asks, setAsks] = useState(false);
   return (
     <Part title="This time">
       {factsOf(todo, time, today).map((fact) => (
@@ -243,15 +250,28 @@ function ThisTime({
       ))}
       <Steps
         name={title}
-        details={{ steps: todo.series.steps ?? [] }}
+        details={detailsOf({ todo })}
         filled={time.filled}
         onTick={onTick}
         onAdd={onAdd}
       />
+      {asks && left ? (
+        <LeftSteps
+          name={title}
+          left={left}
+          onDone={(what) => onFinish({ do: 'done', left: what })}
+          onNotYet={() => setAsks(false)}
+        />
+      ) : null}
       <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8, paddingTop: 6 }}>
-        <Action label="Done" name={`Done: ${title}`} filled onPress={() => onFinish('done')} />
+        <Action
+          label={left ? text! : 'Done'}
+          name={`Done: ${title}${left ? `, ${text} steps` : ''}`}
+          filled
+          onPress={() => (left ? setAsks(true) : onFinish({ do: 'done' }))}
+        />
         <Action label="Move" name={`Move: ${title}`} onPress={onMove} />
-        <Action label="Skip" name={`Skip: ${title}`} onPress={() => onFinish('skip')} />
+        <Action label="Skip" name={`Skip: ${title}`} onPress={() => onFinish({ do: 'skip' })} />
       </View>
       <AnyDay
         label="Done on an earlier day"
