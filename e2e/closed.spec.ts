@@ -9,6 +9,7 @@ import {
   test as base,
   type Program,
 } from './program.ts';
+import { todosOf } from './onServer.ts';
 
 // Reminders while no window is open. Headless Chromium has no service to subscribe to: `subscribe` of the page
 // names the stand-in, and what came there is delivered to the worker by the browser’s own tools.
@@ -151,6 +152,7 @@ test('with no window open: a reminder is shown, Done finishes it, Later puts it 
   await toldHere(page, context);
   await write('Grease the stern gland 14 days after done, remind me at 10');
   await write('Send the log today, remind me at 11');
+  await expect.poll(async () => (await todosOf(page)).length).toBe(2);
   const worker = context.serviceWorkers()[0] ?? (await context.waitForEvent('serviceworker'));
   // A page that is none of ours: no window of Back Again is open from here on.
   const elsewhere = await context.newPage();
@@ -166,11 +168,17 @@ test('with no window open: a reminder is shown, Done finishes it, Later puts it 
   const delivered = async (at: string, n: number) => {
     await setTime(at);
     await expect.poll(() => service.got.length).toBe(n);
+    const data = service.got.at(-1)!.text;
     await tools.send('ServiceWorker.deliverPushMessage', {
       origin: program.url,
       registrationId,
-      data: service.got.at(-1)!.text,
+      data,
     });
+    // What is asked for while it is just being shown is let go of by the browser.
+    const { id } = JSON.parse(data) as { id: string };
+    await expect
+      .poll(() => worker.evaluate((path) => caches.match(path).then(Boolean), `/shown/${id}`))
+      .toBe(true);
   };
 
   await delivered('2026-11-24T10:00:00Z', 1);

@@ -84,6 +84,7 @@ export const test = base.extend<Fixtures, { program: Program }>({
     page.on('request', (it) => isAction(it) && underWay.add(it));
     page.on('requestfinished', (it) => underWay.delete(it));
     page.on('requestfailed', (it) => underWay.delete(it));
+    page.on('close', () => underWay.clear());
     await use(async (at) => {
       // What the server is just taking is of the time before.
       await expect.poll(() => underWay.size, { intervals: [10] }).toBe(0);
