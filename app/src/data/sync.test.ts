@@ -1,30 +1,16 @@
-import type { ChangesView, TodoState } from '@back-again/contract';
-import { NO_DETAILS, parseInstant } from '@back-again/core';
+import type { ChangesView } from '@back-again/contract';
 import { configureStore } from '@reduxjs/toolkit';
 import type { Answered, Asked } from './ask.ts';
 import type { Bytes, Kept } from './local/kept.ts';
 import type { Dated } from './local/play.ts';
 import { local, type Pending } from './local/slice.ts';
 import { Sync, type Told } from './sync.ts';
+import { NOW, todo } from './testing.ts';
 
 // Keeping in step, with a server of its own making for each test.
 
-const NOW = '2027-06-01T10:00:00Z';
 const settings = { zone: 'UTC', dayStart: '00:00', weekStart: 'MO' } as const;
 
-const todo = (id: string, version: number): TodoState => ({
-  id,
-  made: parseInstant(NOW),
-  version,
-  details: { ...NO_DETAILS, title: 'Weigh the hives' },
-  describedAt: null,
-  progress: { series: { start: null, repeat: null } } as never,
-  changesAt: null,
-  speaksAt: null,
-  nextDue: null,
-  over: false,
-  lately: [],
-});
 const changes = (more: Partial<ChangesView>): ChangesView => ({
   version: 1,
   now: NOW,

@@ -2,32 +2,16 @@ import 'fake-indexeddb/auto';
 import { randomUUID } from 'node:crypto';
 import { deserialize, serialize } from 'node:v8';
 import { configureStore } from '@reduxjs/toolkit';
-import type { TodoState } from '@back-again/contract';
-import { NO_DETAILS, parseInstant } from '@back-again/core';
 import { Sync } from '../sync.ts';
 import { makeKept } from './kept.ts';
 import type { Dated } from './play.ts';
 import { local, type Pending } from './slice.ts';
+import { NOW, todo } from '../testing.ts';
 
 // What a device keeps, whenever its page ends: the page ends when the database takes nothing any more.
 
 // The page of these tests has none (HTML, structuredClone).
 globalThis.structuredClone ??= (it: unknown) => deserialize(serialize(it));
-
-const NOW = '2027-06-01T10:00:00Z';
-const todo = (version: number): TodoState => ({
-  id: 'a',
-  made: parseInstant(NOW),
-  version,
-  details: { ...NO_DETAILS, title: 'Weigh the hives' },
-  describedAt: null,
-  progress: { series: { start: null, repeat: null } } as never,
-  changesAt: null,
-  speaksAt: null,
-  nextDue: null,
-  over: false,
-  lately: [],
-});
 
 /** A page on a database of a device: it knows one to-do, does something to it, and its server answers. */
 async function page(database: string) {
@@ -35,7 +19,12 @@ async function page(database: string) {
     reducer: { local: local.reducer },
     middleware: (defaults) => defaults({ immutableCheck: false, serializableCheck: false }),
   });
-  const data = (version: number) => ({ version, now: NOW, todos: [todo(version)], removed: [] });
+  const data = (version: number) => ({
+    version,
+    now: NOW,
+    todos: [todo('a', version)],
+    removed: [],
+  });
   const sync = new Sync({
     store,
     kept: makeKept(database),
