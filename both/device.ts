@@ -1,12 +1,12 @@
 import type { ActionAnswer } from '@back-again/contract';
 import { advance, sinceYesterday, type Instant, type Planner } from '@back-again/core';
-import { configureStore } from '@reduxjs/toolkit';
 import { makeAsk, type Answered, type Ask } from '../app/src/data/ask.ts';
 import { makeKept, type Kept } from '../app/src/data/local/kept.ts';
 import type { Change } from '../app/src/data/local/overlay.ts';
 import { Looking } from '../app/src/data/local/shown.ts';
-import { local, type Local } from '../app/src/data/local/slice.ts';
+import type { Local } from '../app/src/data/local/slice.ts';
 import type { Dated } from '../app/src/data/local/play.ts';
+import { newStore } from '../app/src/data/testing.ts';
 import { OWN, isTodo, placeKey, type State } from '../app/src/data/local/world.ts';
 import { Sync } from '../app/src/data/sync.ts';
 import type { Client } from '../server/src/testing/harness.ts';
@@ -25,7 +25,7 @@ export interface Compared {
 
 /** The app of one person on one device, without its screens. */
 export class Device {
-  store = makeStore();
+  store = newStore();
   looking = new Looking();
   sync: Sync;
   line: () => Line = () => 'open';
@@ -60,7 +60,7 @@ export class Device {
   /** Closes the app and opens it again: what it knows is what the device has kept. */
   async reopen(): Promise<void> {
     this.sync.end();
-    this.store = makeStore();
+    this.store = newStore();
     this.looking = new Looking();
     this.sync = this.makeSync();
     await this.begin();
@@ -101,13 +101,6 @@ export class Device {
 
 const codeOf = (answered: Answered) =>
   'error' in answered ? JSON.stringify(answered.error.data) : null;
-
-function makeStore() {
-  return configureStore({
-    reducer: { local: local.reducer },
-    middleware: (defaults) => defaults({ immutableCheck: false, serializableCheck: false }),
-  });
-}
 
 /** Something at an instant, as text: all that decides what is shown of it. */
 export function asText(planner: Planner, state: State | null, now: Instant): string {

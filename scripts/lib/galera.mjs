@@ -16,9 +16,9 @@ const USER = 'backagain';
 /** A node that is not Synced after so long has something wrong with it, in milliseconds. */
 const PATIENCE = 90_000;
 
-/** Starts each node of a new cluster, one after the other. */
-export async function startCluster(folder, nodes = 3, options = {}) {
-  const cluster = await newCluster(folder, nodes, options);
+/** Makes a cluster as {@link newCluster} does, and starts each node, one after the other. */
+export async function startCluster(...given) {
+  const cluster = await newCluster(...given);
   for (const node of cluster.nodes) await node.start();
   return cluster;
 }

@@ -1,11 +1,10 @@
 import type { ChangesView } from '@back-again/contract';
-import { configureStore } from '@reduxjs/toolkit';
 import type { Answered, Asked } from './ask.ts';
 import type { Bytes, Kept } from './local/kept.ts';
 import type { Dated } from './local/play.ts';
-import { local, type Pending } from './local/slice.ts';
+import type { Pending } from './local/slice.ts';
 import { Sync, type Told } from './sync.ts';
-import { NOW, todo } from './testing.ts';
+import { NOW, newStore, todo } from './testing.ts';
 
 // Keeping in step, with a server of its own making for each test.
 
@@ -35,10 +34,7 @@ const answered = (it: 'done' | 'file') => ({
 });
 
 function made(answers: (asked: Asked) => Answered) {
-  const store = configureStore({
-    reducer: { local: local.reducer },
-    middleware: (defaults) => defaults({ immutableCheck: false, serializableCheck: false }),
-  });
+  const store = newStore();
   const asked: string[] = [];
   const told: Told[] = [];
   const waiting: Pending[] = [];

@@ -1,5 +1,7 @@
 import type { TodoState } from '@back-again/contract';
 import { NO_DETAILS, parseInstant } from '@back-again/core';
+import { configureStore } from '@reduxjs/toolkit';
+import { local } from './local/slice.ts';
 
 /** When all is in tests of what a device keeps. */
 export const NOW = '2027-06-01T10:00:00Z';
@@ -18,3 +20,10 @@ export const todo = (id: string, version: number): TodoState => ({
   over: false,
   lately: [],
 });
+
+/** What a page holds of what its device keeps. */
+export const newStore = () =>
+  configureStore({
+    reducer: { local: local.reducer },
+    middleware: (defaults) => defaults({ immutableCheck: false, serializableCheck: false }),
+  });

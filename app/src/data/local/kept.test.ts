@@ -1,12 +1,11 @@
 import 'fake-indexeddb/auto';
 import { randomUUID } from 'node:crypto';
 import { deserialize, serialize } from 'node:v8';
-import { configureStore } from '@reduxjs/toolkit';
 import { Sync } from '../sync.ts';
 import { makeKept } from './kept.ts';
 import type { Dated } from './play.ts';
-import { local, type Pending } from './slice.ts';
-import { NOW, todo } from '../testing.ts';
+import type { Pending } from './slice.ts';
+import { NOW, newStore, todo } from '../testing.ts';
 
 // What a device keeps, whenever its page ends: the page ends when the database takes nothing any more.
 
@@ -15,10 +14,7 @@ globalThis.structuredClone ??= (it: unknown) => deserialize(serialize(it));
 
 /** A page on a database of a device: it knows one to-do, does something to it, and its server answers. */
 async function page(database: string) {
-  const store = configureStore({
-    reducer: { local: local.reducer },
-    middleware: (defaults) => defaults({ immutableCheck: false, serializableCheck: false }),
-  });
+  const store = newStore();
   const data = (version: number) => ({
     version,
     now: NOW,

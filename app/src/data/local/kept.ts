@@ -115,8 +115,8 @@ const writeAtOnce = (it: Pending) =>
   stored((storage) => storage.setItem(keyOf(it), JSON.stringify(it)), undefined);
 const forgetAtOnce = (it: Pending) => stored((storage) => storage.removeItem(keyOf(it)), undefined);
 
-const forgetWritten = (ids: readonly string[]) => {
-  for (const it of writtenAtOnce()) if (ids.includes(it.action.id)) forgetAtOnce(it);
+const forgetWritten = (isMeant: (it: Pending) => boolean) => {
+  for (const it of writtenAtOnce()) if (isMeant(it)) forgetAtOnce(it);
 };
 
 /** What the database may not have, in order. Whether the server has taken one of them is not known. */
@@ -184,11 +184,6 @@ export function makeKept(database = NAME): Kept {
     (it, cursor) =>
       it.action && ids.includes(it.action.id) ? cursor.delete() : undefined;
 
-  function settle(ids: readonly string[]): Promise<void> {
-    forgetWritten(ids);
-    return eachWaiting(without(ids));
-  }
-
   const add = async (it: Pending) => {
     const isKept = await tryTo(async (db) => {
       const transaction = db.transaction('pending', 'readwrite', { durability: 'strict' });
@@ -242,7 +237,10 @@ export function makeKept(database = NAME): Kept {
       eachWaiting((it, cursor) =>
         it.action?.id === id ? cursor.update({ ...cursor.value, tried: true }) : undefined,
       ),
-    settle,
+    settle(ids) {
+      forgetWritten(({ action }) => ids.includes(action.id));
+      return eachWaiting(without(ids));
+    },
     async keepBytes(id, it) {
       inHand.set(id, it);
       await tryTo((db) => db.put('bytes', it, id), undefined);
@@ -255,10 +253,13 @@ export function makeKept(database = NAME): Kept {
     },
     async keep(part, { changed, removed, all = false, settled }) {
       const { name } = part;
-      if (settled !== undefined) forgetWritten([settled]);
+      const settles = settled === undefined ? null : without([settled]);
+      if (settles) forgetWritten(({ action }) => action.id === settled);
       const isKept = await tryTo(async (db) => {
         if (name === null) return false;
-        const names: StoreNames<Schema>[] = ['people', 'todos', 'last', 'pending'];
+        // What is done meanwhile need not wait for news that take nothing off.
+        const names: StoreNames<Schema>[] = ['people', 'todos', 'last'];
+        if (settles) names.push('pending');
         const transaction = db.transaction(names, 'readwrite');
         const states = transaction.objectStore('todos');
         const work: Promise<unknown>[] = [];
@@ -269,16 +270,15 @@ export function makeKept(database = NAME): Kept {
           transaction.objectStore('people').put({ ...part, form: FORM }, name),
           transaction.objectStore('last').put(name, 'name'),
         );
-        if (settled !== undefined)
-          work.push(goThrough(transaction.objectStore('pending'), without([settled])));
+        if (settles) work.push(goThrough(transaction.objectStore('pending'), settles));
         await Promise.all([...work, transaction.done]);
         return true;
       }, false);
       // Where there is no room for how they stand, it is not sent again and again for that.
-      if (settled !== undefined && !isKept) await settle([settled]);
+      if (settles && !isKept) await eachWaiting(settles);
     },
     async forget(name) {
-      for (const it of writtenAtOnce()) if (it.by === name) forgetAtOnce(it);
+      forgetWritten(({ by }) => by === name);
       await eachWaiting((it, cursor) => (it.by === name ? cursor.delete() : undefined));
       inHand.clear();
       await tryTo(async (db) => {

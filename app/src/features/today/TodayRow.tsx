@@ -88,11 +88,10 @@ export const TodayRow = memo(function TodayRow({
     ended && todo.quota === null ? { at: 'done' } : arcOf({ ...todo, open: [time] }, late);
   const { title } = todo.series;
   const name = nameOf(row);
-  const { left, text: steps } = leftOf(row);
-  const isLeft = !ended && left > 0;
+  const { left, label, spoken: steps } = leftOf(row);
   const [asks, setAsks] = useState(false);
   const finish = () => {
-    if (!isLeft) return onDeed({ do: 'done' });
+    if (!left) return onDeed({ do: 'done' });
     // What becomes of the steps that are left is asked in place.
     setAsks(true);
     if (!unfolded) onUnfold();
@@ -149,8 +148,8 @@ export const TodayRow = memo(function TodayRow({
           </Words>
         ) : ended && row.action === null ? null : (
           <Action
-            label={ended ? 'Undo' : isLeft ? steps! : 'Done'}
-            name={`${ended ? 'Undo' : 'Done'}: ${name}${isLeft ? `, ${steps} steps` : ''}`}
+            label={ended ? 'Undo' : label}
+            name={ended ? `Undo: ${name}` : `Done: ${name}${steps}`}
             onPress={() => (ended ? onDeed({ do: 'undo' }) : finish())}
           />
         )}
@@ -163,7 +162,7 @@ export const TodayRow = memo(function TodayRow({
           settings={settings}
           beside={beside}
           above={above}
-          asks={asks && isLeft}
+          asks={asks && !ended ? left : 0}
           onAsked={() => setAsks(false)}
           last={last}
           onDeed={onDeed}
@@ -223,14 +222,13 @@ function Unfolded({
 }: Pick<TodayRowProps, 'row' | 'today' | 'settings' | 'beside' | 'above' | 'last' | 'does'> & {
   onDeed: (deed: RowDeed) => void;
   onOpen: () => void;
-  /** Whether it is asked what becomes of the steps that are left. */
-  asks: boolean;
+  /** How many steps are left of which it is asked what becomes of them. */
+  asks: number;
   onAsked: () => void;
 }) {
   const [panel, setPanel] = useState<Panel>(null);
   const { time } = row;
   const open = time.status === 'open';
-  const isToldBeside = open && beside;
   const name = nameOf(row);
   const toggle = (which: Panel) => setPanel(panel === which ? null : which);
   // Low on a phone it opens below what is in sight.
@@ -240,14 +238,14 @@ function Unfolded({
       {asks ? (
         <LeftSteps
           name={name}
-          left={leftOf(row).left}
+          left={asks}
           onDone={(left) => onDeed({ do: 'done', left })}
           onNotYet={onAsked}
         />
       ) : null}
       {open ? <Facts row={row} today={today} /> : null}
-      {open && !row.later && !isToldBeside ? <OfThisTime row={row} onDeed={onDeed} /> : null}
-      {row.later || isToldBeside ? null : (
+      {open && !row.later && !beside ? <OfThisTime row={row} onDeed={onDeed} /> : null}
+      {row.later || (open && beside) ? null : (
         <Suspense fallback={<Waiting lines={1} label="It is on its way" />}>
           <Files
             name={name}

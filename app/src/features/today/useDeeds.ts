@@ -1,4 +1,4 @@
-import type { LocalDate, SectionId, StepText, WrittenDown } from '@back-again/core';
+import type { Left, LocalDate, SectionId, StepText, WrittenDown } from '@back-again/core';
 import { useState } from 'react';
 import { useAct, type Draft } from '../../data/act.ts';
 import { momentText } from '../../ui/dates.ts';
@@ -6,7 +6,7 @@ import { answerOf, type Held, type Row } from './rows.ts';
 
 /** What can be done with a row. */
 export type RowDeed =
-  | { do: 'done'; when?: string; left?: 'drop' | 'keep' }
+  | { do: 'done'; when?: string; left?: Left }
   | { do: 'tick'; step: string; on: boolean }
   | { do: 'addStep'; step: StepText }
   | ({ do: 'answer' } & WrittenDown)

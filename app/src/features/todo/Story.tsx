@@ -1,6 +1,7 @@
 import type { TodoPage } from '@back-again/contract';
 import {
   repeatText,
+  type Left,
   type LocalDate,
   type Settings,
   type TimeView,
@@ -212,7 +213,7 @@ function Head({ page: { todo, today, says }, settings }: PartProps) {
 }
 
 /** How a time is ended, and what becomes of steps that are left. */
-type Finish = { do: 'done'; left?: 'drop' | 'keep' } | { do: 'skip' };
+type Finish = { do: 'done'; left?: Left } | { do: 'skip' };
 
 interface ThisTimeProps extends PartProps {
   time: TimeView;
@@ -239,7 +240,7 @@ function ThisTime({
   does,
 }: ThisTimeProps) {
   const { title } = todo.series;
-  const { left, text } = leftOf({ todo, time });
+  const { left, label, spoken } = leftOf({ todo, time });
   const [asks, setAsks] = useState(false);
   return (
     <Part title="This time">
@@ -265,8 +266,8 @@ function ThisTime({
       ) : null}
       <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8, paddingTop: 6 }}>
         <Action
-          label={left ? text! : 'Done'}
-          name={`Done: ${title}${left ? `, ${text} steps` : ''}`}
+          label={label}
+          name={`Done: ${title}${spoken}`}
           filled
           onPress={() => (left ? setAsks(true) : onFinish({ do: 'done' }))}
         />

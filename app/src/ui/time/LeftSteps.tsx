@@ -1,3 +1,4 @@
+import type { Left } from '@back-again/core';
 import { View } from 'react-native';
 import { Action } from '../Action.tsx';
 import { Words } from '../Words.tsx';
@@ -8,7 +9,7 @@ interface LeftStepsProps {
   name: string;
   /** How many steps are left. */
   left: number;
-  onDone: (left: 'drop' | 'keep') => void;
+  onDone: (left: Left) => void;
   onNotYet: () => void;
 }
 

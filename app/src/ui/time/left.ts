@@ -10,10 +10,15 @@ export const detailsOf = ({ todo: { series } }: Pick<OfTodo, 'todo'>) => ({
   steps: series.steps ?? [],
 });
 
-/** How many steps of a time are left, and of how many they are done: “2 of 3”, null without steps. */
-export function leftOf(it: OfTodo): { left: number; text: string | null } {
+/**
+ * How many steps of a time are left, and what its end button says: while some are, how many are done (“2 of 3”). It
+ * is heard as its name and `spoken`.
+ */
+export function leftOf(it: OfTodo): { left: number; label: string; spoken: string } {
   const details = detailsOf(it);
-  const all = stepsOf(details, it.time).length;
   const left = leftSteps(details, it.time).length;
-  return { left, text: all ? `${all - left} of ${all}` : null };
+  if (!left) return { left, label: 'Done', spoken: '' };
+  const all = stepsOf(details, it.time).length;
+  const label = `${all - left} of ${all}`;
+  return { left, label, spoken: `, ${label} steps` };
 }
